@@ -1,0 +1,145 @@
+"""Reading an engine book from YAML text, with one line per fault and its path in the file."""
+
+from collections.abc import Iterator
+from typing import Any
+
+import yaml
+from pydantic import ValidationError
+
+from flaneur.core.book.schema import EngineBook, Observe, Task
+from flaneur.core.errors import BookError
+
+
+def parse_book(text: str) -> EngineBook:
+    """Parse and cross-check a book. Raises BookError with every fault found, each as ``path: what``."""
+    try:
+        raw: Any = yaml.safe_load(text)
+    except yaml.YAMLError as error:
+        mark = getattr(error, "problem_mark", None)
+        place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
+        raise _refused([f"{place}: {getattr(error, 'problem', None) or 'not YAML'}"]) from error
+    if not isinstance(raw, dict):
+        raise _refused([f"file: read {type(raw).__name__}, expected a mapping that starts with format: flaneur-book/1"])
+    try:
+        book = EngineBook.model_validate(raw)
+    except ValidationError as error:
+        lines = [f"{'.'.join(str(p) for p in e['loc']) or 'file'}: {e['msg']}" for e in error.errors()]
+        raise _refused(lines) from error
+    faults = list(_reference_faults(book))
+    if faults:
+        raise _refused(faults)
+    return book
+
+
+def _refused(faults: list[str]) -> BookError:
+    count = f"{len(faults)} fault{'s' if len(faults) != 1 else ''}"
+    return BookError(f"The engine book has {count}.", faults, read=faults[0], advice="Mend the file and check it again.")
+
+
+def _reference_faults(book: EngineBook) -> Iterator[str]:
+    yield from _drive_faults(book)
+    yield from _component_faults(book)
+    yield from _operation_faults(book)
+
+
+def _missing(path: str, name: str, known: Any, what: str) -> Iterator[str]:
+    if name not in known:
+        yield f"{path}: no {what} is called {name}"
+
+
+def _drive_faults(book: EngineBook) -> Iterator[str]:
+    for key, sprocket in book.sprockets.items():
+        yield from _missing(f"sprockets.{key}.shaft", sprocket.shaft, book.shafts, "shaft")
+    for key, shaft in book.shafts.items():
+        if shaft.bank is not None:
+            yield from _missing(f"shafts.{key}.bank", shaft.bank, book.banks, "bank")
+    faces = {**book.guides, **book.arms}
+    for key, chain in book.chains.items():
+        if chain.loop[0] != chain.driver:
+            yield f"chains.{key}.loop: starts with {chain.loop[0]}, expected the driver {chain.driver}"
+        for i, item in enumerate(chain.loop):
+            if item not in book.sprockets and item not in faces:
+                yield f"chains.{key}.loop.{i}: no sprocket, guide or arm is called {item}"
+        if sum(item in book.arms for item in chain.loop) != 1:
+            yield f"chains.{key}.loop: expected exactly one tensioner arm"
+        for i, count in enumerate(chain.counts):
+            for end in (count.start, count.end):
+                if end not in chain.loop or end not in book.sprockets:
+                    yield f"chains.{key}.counts.{i}: {end} is not a sprocket of this chain"
+    for key, face in faces.items():
+        kind = "arms" if key in book.arms else "guides"
+        yield from _missing(f"{kind}.{key}.chain", face.chain, book.chains, "chain")
+        if face.chain in book.chains and key not in book.chains[face.chain].loop:
+            yield f"{kind}.{key}.chain: {face.chain} does not run over it"
+        if face.limit_wear_mm > face.liner_mm:
+            yield f"{kind}.{key}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's {face.liner_mm} mm"
+    for key, arm in book.arms.items():
+        yield from _missing(f"arms.{key}.tensioner", arm.tensioner, book.tensioners, "tensioner")
+    for group, parts in (("phasers", book.phasers), ("tone_wheels", book.tone_wheels)):
+        for key, part in parts.items():
+            yield from _missing(f"{group}.{key}.shaft", part.shaft, book.shafts, "shaft")
+    if sum(w.kind == "gap" for w in book.tone_wheels.values()) != 1:
+        yield "tone_wheels: expected exactly one crank wheel of kind gap"
+    channels = [w.channel for w in book.tone_wheels.values()]
+    for channel in sorted({c for c in channels if channels.count(c) > 1}):
+        yield f"tone_wheels: channel {channel} is used twice"
+    yield from _vane_faults(book)
+
+
+def _vane_faults(book: EngineBook) -> Iterator[str]:
+    for key, wheel in book.tone_wheels.items():
+        if wheel.kind == "vanes":
+            flat = [edge for vane in wheel.vanes_deg for edge in vane]
+            if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 720:
+                yield f"tone_wheels.{key}.vanes_deg: edges must rise from 0 to below 720, read {flat}"
+
+
+def _component_faults(book: EngineBook) -> Iterator[str]:
+    parts = {**book.chains, **book.guides, **book.arms, **book.tensioners, **book.phasers}
+    for key, component in book.components.items():
+        path = f"components.{key}"
+        if component.part is not None:
+            yield from _missing(f"{path}.part", component.part, parts, "chain, guide, arm, tensioner or phaser")
+        for field in ("covered_by", "renew_with", "fit_after"):
+            for other in getattr(component, field):
+                yield from _missing(f"{path}.{field}", other, book.components, "component")
+        for fastener in component.fasteners:
+            yield from _missing(f"{path}.fasteners", fastener, book.fasteners, "fastener")
+        yield from _task_faults(book, f"{path}.remove", component.remove)
+        yield from _task_faults(book, f"{path}.fit", component.fit)
+
+
+def _operation_faults(book: EngineBook) -> Iterator[str]:
+    for key, operation in book.operations.items():
+        path = f"operations.{key}"
+        yield from _task_faults(book, path, operation)
+        for component in operation.needed_for:
+            yield from _missing(f"{path}.needed_for", component, book.components, "component")
+        for field in ("before", "after"):
+            for reference in getattr(operation, field):
+                verb, _, name = reference.partition(":")
+                if verb == "op":
+                    yield from _missing(f"{path}.{field}", name, book.operations, "operation")
+                elif verb in ("remove", "fit", "torque"):
+                    yield from _missing(f"{path}.{field}", name, book.components, "component")
+                else:
+                    yield f"{path}.{field}: {reference} starts with none of op:, remove:, fit:, torque:"
+
+
+def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
+    for caution in task.cautions:
+        yield from _missing(f"{path}.cautions", caution, book.cautions, "caution")
+    for observe in task_observations(task):
+        if observe.kind == "count" and observe.expected is None:
+            yield f"{path}.observe.expected: a count needs the number expected"
+        if observe.kind in ("word", "mark") and not set(observe.right) & set(observe.choices):
+            yield f"{path}.observe.right: none of the right answers is among the choices"
+        if observe.kind == "mark":
+            chain, _, sprocket = (observe.contact or "").partition("/")
+            if chain not in book.chains or sprocket not in book.chains[chain].loop:
+                yield f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this book"
+
+
+def task_observations(task: Task) -> list[Observe]:
+    """All that must be seen in a task, in order."""
+    return [*([task.observe] if task.observe else []), *task.observes]

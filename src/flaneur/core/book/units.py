@@ -1,0 +1,68 @@
+"""Conversion between what people write and SI. Factors are exact by definition (NIST SP 811)."""
+
+import re
+from dataclasses import dataclass
+
+from flaneur.core.errors import ReadingError
+
+INCH_MM = 25.4
+POUND_FORCE_N = 4.4482216152605
+LBF_FT_NM = POUND_FORCE_N * 0.3048
+LBF_IN_NM = POUND_FORCE_N * 0.0254
+MILE_KM = 1.609344
+
+# Spelling (lower case, spaces and dots removed) -> (kind, factor to the SI unit of that kind).
+_UNITS: dict[str, tuple[str, float]] = {
+    "mm": ("length", 1.0),
+    "cm": ("length", 10.0),
+    "in": ("length", INCH_MM),
+    "inch": ("length", INCH_MM),
+    '"': ("length", INCH_MM),
+    "nm": ("torque", 1.0),
+    "n·m": ("torque", 1.0),
+    "lbfft": ("torque", LBF_FT_NM),
+    "lbf·ft": ("torque", LBF_FT_NM),
+    "ftlb": ("torque", LBF_FT_NM),
+    "lbfin": ("torque", LBF_IN_NM),
+    "lbf·in": ("torque", LBF_IN_NM),
+    "inlb": ("torque", LBF_IN_NM),
+    "°": ("angle", 1.0),
+    "deg": ("angle", 1.0),
+    "h": ("hours", 1.0),
+    "hours": ("hours", 1.0),
+    "km": ("distance", 1.0),
+    "mi": ("distance", MILE_KM),
+    "": ("plain", 1.0),
+}
+_KIND_UNIT = {"length": "mm", "torque": "Nm", "angle": "°", "hours": "h", "distance": "km"}
+_NUMBER = re.compile(r"^\s*([+\-−]?\s*\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A value in the SI unit of its kind, with the text it came from and the unit that text named."""
+
+    value: float
+    kind: str
+    unit_written: str
+    as_typed: str
+
+
+def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Quantity:
+    """Read "31 lbf ft", "0.35 in" or "1,5°" as a quantity of ``kind``.
+
+    ``default_unit`` applies when no unit is written; without it a bare number is refused, because
+    guessing between lbf·ft and lbf·in breaks bolts. Raises ReadingError.
+    """
+    match = _NUMBER.match(text)
+    expected = f"a number and a unit of {kind}, such as 12 {_KIND_UNIT.get(kind, '')}".rstrip()
+    if not match:
+        raise ReadingError("This is not a number.", read=f"“{text}”", expected=expected)
+    number = float(match[1].replace(",", ".").replace("−", "-").replace(" ", ""))
+    written = match[2]
+    spelling = re.sub(r"[\s.\-]", "", written.lower()) or re.sub(r"[\s.\-]", "", (default_unit or "").lower())
+    found = _UNITS.get(spelling)
+    if found is None or found[0] != kind:
+        what = "No unit is written." if not spelling else f"“{written or default_unit}” is not a unit of {kind}."
+        raise ReadingError(what, read=f"“{text}”", expected=expected, advice="Write the unit after the number.")
+    return Quantity(number * found[1], kind, written or (default_unit or ""), text)

@@ -1,0 +1,200 @@
+"""One chain of a book as a loop that can be worn, stretched and solved."""
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+from scipy.optimize import brentq
+
+from flaneur.core.book.schema import Arm, EngineBook, Guide, Tensioner
+from flaneur.core.drive.arm import arm_pose, clock_to_heading
+from flaneur.core.drive.loop import TWO_PI, Disc, Path, pitch_radius, solve_path
+from flaneur.core.errors import BookError
+
+
+@dataclass(frozen=True)
+class ChainWear:
+    """Elongation as a fraction; liner wear per guide or arm id in mm."""
+
+    elongation: float = 0.0
+    liner_mm: tuple[tuple[str, float], ...] = ()
+
+    def of(self, face: str) -> float:
+        return dict(self.liner_mm).get(face, 0.0)
+
+
+NEW = ChainWear()
+
+
+class ChainDrive:
+    """Geometry of one chain: plunger extension, lag of each driven sprocket, links between marks."""
+
+    def __init__(self, book: EngineBook, chain_id: str) -> None:
+        self.book = book
+        self.id = chain_id
+        self.chain = book.chains[chain_id]
+        self.pitch_mm = self.chain.pitch_mm
+
+    @cached_property
+    def faces(self) -> list[str]:
+        """Guides and arms of this chain in travel order."""
+        return [d for d in self.chain.loop if d in self.book.guides or d in self.book.arms]
+
+    @cached_property
+    def arm_id(self) -> str | None:
+        return next((d for d in self.chain.loop if d in self.book.arms), None)
+
+    @cached_property
+    def driven(self) -> list[str]:
+        """Driven sprockets in travel order."""
+        return [d for d in self.chain.loop if d in self.book.sprockets and d != self.chain.driver]
+
+    @property
+    def arm(self) -> Arm:
+        assert self.arm_id is not None
+        return self.book.arms[self.arm_id]
+
+    @property
+    def tensioner(self) -> Tensioner:
+        return self.book.tensioners[self.arm.tensioner]
+
+    def discs(self, plunger_mm: float, wear: ChainWear = NEW) -> list[Disc]:
+        """The loop's discs at a plunger extension and wear. Lengths in mm."""
+        result: list[Disc] = []
+        for item in self.chain.loop:
+            if item in self.book.sprockets:
+                sprocket = self.book.sprockets[item]
+                radius = pitch_radius(self.pitch_mm, sprocket.teeth)
+                result.append(Disc(item, *sprocket.at_mm, radius, sprocket.wrap, sprocket.teeth))
+            elif item in self.book.arms:
+                arm = self.book.arms[item]
+                worn = min(wear.of(item), arm.liner_mm)
+                result.append(arm_pose(item, arm, self.book.tensioners[arm.tensioner], plunger_mm, worn).disc)
+            else:
+                guide: Guide = self.book.guides[item]
+                radius = guide.radius_mm - min(wear.of(item), guide.liner_mm)
+                result.append(Disc(item, *guide.centre_mm, radius, guide.wrap))
+        return result
+
+    def path(self, plunger_mm: float, wear: ChainWear = NEW) -> Path:
+        return solve_path(self.discs(plunger_mm, wear))
+
+    def links_needed(self, plunger_mm: float, wear: ChainWear = NEW) -> float:
+        """Links the taut loop takes up at this extension and wear."""
+        return self.path(plunger_mm, wear).links(self.pitch_mm, wear.elongation)
+
+    def plunger_mm(self, wear: ChainWear = NEW) -> float:
+        """Plunger extension at which the loop takes exactly the chain's own links.
+
+        Marched outwards from the book extension in quarter millimetres so that the root found is the
+        mechanical one, then closed with Brent's method. Where the plunger runs out of travel the stop is
+        returned (the chain hangs slack). Raises BookError when the loop has no extension at which it fits.
+        """
+        tensioner = self.tensioner
+        book_mm = tensioner.book_plunger_mm
+
+        def excess(x: float) -> float:
+            return self.links_needed(x, wear) - self.chain.links
+
+        here = excess(book_mm)
+        if abs(here) < 1e-12:
+            return book_mm
+        step = 0.25 if here < 0 else -0.25
+        x = book_mm
+        while 0 <= x + step <= tensioner.max_plunger_mm:
+            try:
+                there = excess(x + step)
+            except BookError:
+                break
+            if (there < 0) != (here < 0):
+                low, high = sorted((x, x + step))
+                return float(brentq(excess, low, high, xtol=1e-12))
+            x += step
+        if here < 0:
+            return x
+        raise BookError(
+            f"The {self.chain.name} does not fit its loop at any plunger extension.",
+            [f"chains.{self.id}.links: {self.chain.links} links, the loop needs {here + self.chain.links:.2f}"],
+        )
+
+    @cached_property
+    def book_path(self) -> Path:
+        return self.path(self.tensioner.book_plunger_mm)
+
+    @cached_property
+    def links_per_plunger_mm(self) -> float:
+        """Slope of the links needed over plunger extension at the book position."""
+        x = self.tensioner.book_plunger_mm
+        return (self.links_needed(x + 0.01) - self.links_needed(x - 0.01)) / 0.02
+
+    def taken_up_mm(self, plunger_mm: float) -> float:
+        """Path (mm of chain) the tensioner has taken up beyond the book at a measured extension."""
+        book_links = self.links_needed(self.tensioner.book_plunger_mm)
+        return (self.links_needed(plunger_mm) - book_links) * self.pitch_mm
+
+    def _phase_links(self, path: Path, sprocket: str, wear: ChainWear) -> float:
+        """M = m − s_c·z_c·α_c/2π + s_d·z_d·α_d/2π from a driven sprocket to the driver along the tight strand."""
+        c, d = path.index(sprocket), path.index(self.chain.driver)
+        driven, driver = path.discs[c], path.discs[d]
+        m = path.links_between(c, d, self.pitch_mm, wear.elongation)
+        arrival = path.headings[c]
+        i = c
+        while i != d:
+            i = (i + 1) % len(path.discs)
+            if i != d:
+                arrival -= path.discs[i].wrap * path.turns[i]
+        # ``arrival`` now is the heading of the strand that reaches the driver, unwrapped from the departure.
+        return m - driven.wrap * driven.teeth * path.headings[c] / TWO_PI + driver.wrap * driver.teeth * arrival / TWO_PI
+
+    def lags_deg(self, wear: ChainWear, plunger_mm: float | None = None) -> dict[str, float]:
+        """Lag of each driven sprocket against its driver in degrees of the driven shaft, later positive."""
+        x = self.plunger_mm(wear) if plunger_mm is None else plunger_mm
+        now = self.path(x, wear)
+        lags: dict[str, float] = {}
+        for sprocket in self.driven:
+            teeth = self.book.sprockets[sprocket].teeth
+            links = self._phase_links(self.book_path, sprocket, NEW) - self._phase_links(now, sprocket, wear)
+            # Headings are unwrapped along the path, yet each path starts from its own principal value; both
+            # terms of M then move together by whole teeth of driven and driver, which is taken back out here.
+            driver_teeth = self.book.sprockets[self.chain.driver].teeth
+            turn = round((now.headings[now.index(sprocket)] - self.book_path.headings[self.book_path.index(sprocket)]) / TWO_PI)
+            links += turn * (driver_teeth * self._wrap(self.chain.driver) - teeth * self._wrap(sprocket))
+            lags[sprocket] = links * 360.0 / teeth
+        return lags
+
+    def _wrap(self, sprocket: str) -> int:
+        return self.book.sprockets[sprocket].wrap
+
+    def mark_links(self, start: str, end: str) -> float:
+        """Links from the marked tooth of ``start`` to that of ``end`` in travel direction at the book position."""
+        path = self.book_path
+        a, b = path.index(start), path.index(end)
+        first, last = self.book.sprockets[start], self.book.sprockets[end]
+        leaving = _signed_turn(first.wrap, clock_to_heading(first.mark_clock_deg), path.headings[a])
+        reaching = path.turns[b] - _signed_turn(last.wrap, clock_to_heading(last.mark_clock_deg), path.headings[b])
+        between = path.links_between(a, b, self.pitch_mm, 0.0)
+        return leaving * first.teeth / TWO_PI + between + reaching * last.teeth / TWO_PI
+
+    def count_faults(self) -> list[str]:
+        """One line for each link count that does not come out (beyond 0.15 link)."""
+        faults: list[str] = []
+        for i, count in enumerate(self.chain.counts):
+            found = self.mark_links(count.start, count.end)
+            off = (found - count.links + self.chain.links / 2) % self.chain.links - self.chain.links / 2
+            if abs(off) > 0.15:
+                faults.append(
+                    f"chains.{self.id}.counts.{i}.links: {count.links} links from {count.start} to {count.end}, "
+                    f"the geometry gives {found:.2f}"
+                )
+        needed = self.links_needed(self.tensioner.book_plunger_mm)
+        if abs(needed - self.chain.links) > 0.15:
+            faults.append(
+                f"chains.{self.id}.links: {self.chain.links} links, the loop at the book extension takes {needed:.2f}"
+            )
+        return faults
+
+
+def _signed_turn(wrap: int, mark_heading: float, departure: float) -> float:
+    """Turn from a mark to the departure tangent, in travel direction, taken between −90° and 270°."""
+    tangent = departure + wrap * math.pi / 2
+    return (wrap * (mark_heading - tangent) + math.pi / 2) % TWO_PI - math.pi / 2

@@ -1,0 +1,73 @@
+"""What can be wrong with a chain drive: the hidden state of an engine."""
+
+import math
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import BookError
+
+
+class Faults(BaseModel):
+    """Hidden state of a drive. Missing entries mean as new.
+
+    Offsets are crank degrees by which events come later; jumped teeth count later as positive and belong to
+    one contact, written ``chain/sprocket``.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    elongation_pct: dict[str, float] = Field(default_factory=dict)
+    liner_wear_mm: dict[str, float] = Field(default_factory=dict, description="Per fixed guide or arm.")
+    jumped_teeth: dict[str, int] = Field(default_factory=dict)
+    phaser_offset_deg: dict[str, float] = Field(default_factory=dict)
+    tone_wheel_offset_deg: dict[str, float] = Field(default_factory=dict)
+
+    @field_validator("elongation_pct", "liner_wear_mm", "phaser_offset_deg", "tone_wheel_offset_deg")
+    @classmethod
+    def _finite(cls, value: dict[str, float]) -> dict[str, float]:
+        for key, number in value.items():
+            if not math.isfinite(number):
+                raise ValueError(f"{key}: {number} is not a finite number")
+        return value
+
+    def check_against(self, book: EngineBook) -> None:
+        """Raise BookError naming every key the book does not know."""
+        contacts = {f"{c}/{s}" for c, chain in book.chains.items() for s in chain.loop if s in book.sprockets}
+        known: dict[str, set[str]] = {
+            "elongation_pct": set(book.chains),
+            "liner_wear_mm": set(book.guides) | set(book.arms),
+            "jumped_teeth": contacts,
+            "phaser_offset_deg": set(book.phasers),
+            "tone_wheel_offset_deg": set(book.tone_wheels),
+        }
+        wrong = [
+            f"{field}.{key}: {book.name} has no such part (it has {', '.join(sorted(names))})"
+            for field, names in known.items()
+            for key in getattr(self, field)
+            if key not in names
+        ]
+        if wrong:
+            raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0])
+
+
+def after_repair(hidden: Faults, book: EngineBook, renewed: list[str], errors: dict[str, int]) -> Faults:
+    """Hidden state after the parts behind ``renewed`` components were replaced.
+
+    Only what was renewed becomes new. A chain that came off is set again by its marks, so its old jumps go
+    and the tooth errors made while fitting (``errors``, later positive) take their place. Tone wheels keep
+    their own offsets.
+    """
+    parts = {part for c in renewed if (part := book.components[c].part)}
+    reset = {c for c in book.chains if c in parts}
+    jumps = {k: v for k, v in hidden.jumped_teeth.items() if k.split("/")[0] not in reset}
+    for contact, teeth in errors.items():
+        if teeth:
+            jumps[contact] = teeth if contact.split("/")[0] in reset else jumps.get(contact, 0) + teeth
+    return Faults(
+        elongation_pct={k: v for k, v in hidden.elongation_pct.items() if k not in parts},
+        liner_wear_mm={k: v for k, v in hidden.liner_wear_mm.items() if k not in parts},
+        jumped_teeth={k: v for k, v in jumps.items() if v},
+        phaser_offset_deg={k: v for k, v in hidden.phaser_offset_deg.items() if k not in parts},
+        tone_wheel_offset_deg=dict(hidden.tone_wheel_offset_deg),
+    )

@@ -1,0 +1,156 @@
+"""Edge times of a square sensor signal, to a small fraction of a sample.
+
+Coarse crossings of the middle level are found in one pass; each is then fitted by Gauss-Newton with the
+channel's own edge shape (a Gaussian step whose width is estimated from the signal). For white noise that fit
+reaches the Cramér–Rao bound σ²/Σs′² of an edge time.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr
+
+from flaneur.core.errors import CaptureError
+
+Floats = NDArray[np.float64]
+_WIDTHS = np.geomspace(0.35, 30, 24)
+
+
+@dataclass(frozen=True)
+class Edges:
+    """Edge times in seconds (sorted), which of them rise, noise (1σ) and swing in volts, chatter removed."""
+
+    times_s: Floats
+    rising: NDArray[np.bool_]
+    noise_v: float
+    swing_v: float
+    chatter: int
+    clipped: bool
+
+
+def find_edges(x: NDArray[np.float32], rate_hz: float, name: str, rising_only: bool = False) -> Edges:
+    """Find every edge of a channel, or only the rising ones. Raises CaptureError when the channel carries no square signal or holds NaN."""
+    if not np.isfinite(x.sum()):
+        row = int(np.flatnonzero(~np.isfinite(x))[0])
+        raise CaptureError(
+            f"Channel {name} holds a value that is not a number.",
+            read=f"{x[row]} at sample {row + 1}",
+            expected="a finite voltage in every row",
+            advice="Leave that stretch out or capture again.",
+        )
+    low, high, noise = _levels(x, name)
+    middle = np.float32((low + high) / 2)
+    above = x > middle
+    crossing = np.flatnonzero(above[1:] != above[:-1])
+    crossing, rising, chatter = _without_chatter(crossing, above)
+    if len(crossing) < 2:
+        return Edges(np.empty(0), np.empty(0, bool), noise, high - low, chatter, False)
+    if rising_only:
+        crossing, rising = crossing[rising], rising[rising]
+    a, b = x[crossing].astype(float), x[crossing + 1].astype(float)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        coarse = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
+    times = _refine(x, coarse, rising, low, high)
+    sample = x[:: max(1, len(x) // 20000)]
+    clipped = bool(noise < 1e-9 and np.mean(sample == sample.max()) > 0.2)
+    return Edges(times / rate_hz, rising, noise, high - low, chatter, clipped)
+
+
+def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
+    """Low and high level and noise, from a thin sample of the channel."""
+    thin = np.sort(x[:: max(1, len(x) // 8192)].astype(float))
+    if len(thin) < 16:
+        raise CaptureError(f"Channel {name} is too short.", read=f"{len(x)} samples", expected="at least one engine cycle")
+    bottom, top = thin[int(0.01 * len(thin))], thin[int(0.99 * len(thin)) - 1]
+    middle = (bottom + top) / 2
+    lower, upper = thin[thin <= middle], thin[thin > middle]
+    if len(upper) == 0 or top - bottom < 1e-6:
+        raise CaptureError(
+            f"Channel {name} does not move.", read=f"{bottom:.3f} to {top:.3f} V", expected="a sensor signal",
+            advice="Check the lead and the sensor's supply.",
+        )
+    low, high = float(np.median(lower)), float(np.median(upper))
+    noise = 1.4826 * float(min(np.median(np.abs(lower - low)), np.median(np.abs(upper - high))))
+    if high - low < 4 * noise:
+        raise CaptureError(
+            f"Channel {name} cannot be told from noise.",
+            read=f"swing {high - low:.2f} V, noise {noise:.2f} V", expected="a swing of at least four times the noise",
+            advice="Check the sensor's earth and screen, then capture again.",
+        )
+    return low, high, noise
+
+
+def _without_chatter(crossing: NDArray[np.int64], above: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.bool_], int]:
+    """Merge bursts of crossings: an odd burst is one edge, an even one none. Returns positions, direction, dropped."""
+    if len(crossing) < 3:
+        return crossing, above[crossing + 1], 0
+    spacing = np.diff(crossing)
+    limit = max(2, int(0.15 * np.median(spacing[spacing > np.median(spacing) / 4])))
+    limit = min(limit, 12)
+    group = np.concatenate([[0], np.cumsum(spacing > limit)])
+    counts = np.bincount(group)
+    first = np.concatenate([[0], np.cumsum(counts)[:-1]])
+    odd = counts % 2 == 1
+    middle = first[odd] + counts[odd] // 2
+    kept = crossing[middle]
+    rising = above[crossing[first[odd] + counts[odd] - 1] + 1]
+    return kept, rising, int(len(crossing) - len(kept))
+
+
+def _refine(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], low: float, high: float) -> Floats:
+    """Fit each edge with the channel's own shape. ``coarse`` in samples; returns refined times in samples."""
+    room = float(np.percentile(np.diff(coarse), 2)) / 2 if len(coarse) > 1 else 60.0
+    width = _edge_width(x, coarse, rising, low, high, min(room, 60.0))
+    low, high = _window_levels(x, coarse, rising, width, room, (low, high))
+    # ±2.7σ of the edge holds more than 99 % of what its samples say of its time.
+    reach = int(max(2, min(np.ceil(2.7 * width), room - 1)))
+    centre = np.round(coarse).astype(np.int64)
+    inside = (centre - reach >= 0) & (centre + reach < len(x))
+    index = np.where(inside, centre, reach)[:, None] + np.arange(-reach, reach + 1)
+    y = (x[index].astype(float) - low) / (high - low)
+    y = np.where(rising[:, None], y, 1 - y)
+    tau = coarse.copy()
+    for _ in range(2):
+        u = (index - tau[:, None]) / width
+        slope = np.exp(-0.5 * u * u) / (np.sqrt(2 * np.pi) * width)
+        gain = np.sum(slope * (y - ndtr(u)), axis=1) / np.maximum(np.sum(slope * slope, axis=1), 1e-12)
+        # A sample above the model means the edge came earlier than assumed.
+        tau = np.where(inside, tau - np.clip(gain, -1.5, 1.5), tau)
+    return tau
+
+
+def _window_levels(
+    x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], width: float, room: float, rough: tuple[float, float]
+) -> tuple[float, float]:
+    """Levels from the clean ends of windows round some edges: medians of the whole lean towards edges in transit."""
+    reach = int(max(2, min(np.ceil(4.5 * width) + 2, room - 1)))
+    near = int(np.ceil(3.6 * width))
+    if near >= reach:
+        return rough
+    pick = np.linspace(0, len(coarse) - 1, min(4000, len(coarse))).astype(int)
+    centre, up = np.round(coarse[pick]).astype(np.int64), rising[pick]
+    inside = (centre - reach >= 0) & (centre + reach < len(x))
+    if not inside.any():
+        return rough
+    ends = np.arange(near, reach + 1)
+    before = x[centre[inside][:, None] - ends].mean(axis=1, dtype=float)
+    after = x[centre[inside][:, None] + ends].mean(axis=1, dtype=float)
+    up = up[inside]
+    return float(np.where(up, before, after).mean()), float(np.where(up, after, before).mean())
+
+
+def _edge_width(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], low: float, high: float, room: float) -> float:
+    """Standard deviation, in samples, of the Gaussian step that fits a few hundred edges best."""
+    pick = np.linspace(0, len(coarse) - 1, min(120, len(coarse))).astype(int)
+    reach = int(max(3, min(room, 24)))
+    index = np.round(coarse[pick]).astype(np.int64)[:, None] + np.arange(-reach, reach + 1)
+    keep = (index[:, 0] >= 0) & (index[:, -1] < len(x))
+    index, at, up = index[keep], coarse[pick][keep], rising[pick][keep]
+    if len(index) == 0:
+        return 1.0
+    y = (x[index].astype(float) - low) / (high - low)
+    y = np.where(up[:, None], y, 1 - y)
+    u = index - at[:, None]
+    misfit = [float(np.sum((y - ndtr(u / w)) ** 2)) for w in _WIDTHS]
+    return float(max(0.35, _WIDTHS[int(np.argmin(misfit))]))
