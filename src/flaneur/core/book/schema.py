@@ -80,6 +80,7 @@ class WearPrior(BookModel):
     spread: Positive = Field(description="Standard deviation as a fraction of the mean.")
     floor: Positive = Field(description="Smallest standard deviation, same unit as the wear.")
     poor_oil_factor: float = Field(ge=1)
+    worn_out: float = Field(gt=0, lt=0.5, description="Chance that this part has worn out of turn, past ordinary wear.")
     source: str
 
 
@@ -171,6 +172,7 @@ class Fastener(BookModel):
     name: str
     count: int = Field(ge=1, le=60)
     one_use: bool = False
+    price: float = Field(default=0, ge=0, description="Price of one, where it is one-use.")
     stages: list[Stage] = Field(min_length=1)
     pattern: str
     tool: str

@@ -1,0 +1,29 @@
+"""script/bench [SUBJECT ...] [--json]: measure, and say whether every figure holds its bar."""
+
+import argparse
+import importlib
+import json
+import sys
+
+SUBJECTS = ("geometry", "correlation", "diagnosis")
+
+
+def main() -> int:
+    parser = argparse.ArgumentParser(prog="script/bench", description="Measures what the product claims.")
+    parser.add_argument("subject", nargs="*", choices=[[], *SUBJECTS], help="one of: " + ", ".join(SUBJECTS))
+    parser.add_argument("--json", action="store_true", help="one JSON object a line")
+    arguments = parser.parse_args()
+    held = True
+    for subject in arguments.subject or SUBJECTS:
+        for figure in importlib.import_module(f"bench.{subject}").run():
+            held = held and figure.holds
+            if arguments.json:
+                print(json.dumps(figure.as_dict(), ensure_ascii=False), flush=True)
+            else:
+                mark = "holds" if figure.holds else "MISSES"
+                print(f"{figure.subject:12} {figure.name:45} {figure.value:12.4g}  bar {figure.bar:14} {mark}", flush=True)
+    return 0 if held else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,90 @@
+"""What was measured, as diagnosis takes it: crank degrees late and plunger extensions, each with its error."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from flaneur.core.book.schema import EngineBook, Phaser
+from flaneur.core.book.units import parse_quantity
+from flaneur.core.errors import ReadingError
+
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+
+
+class ReadingModel(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class PhaserState(ReadingModel):
+    """State of the cam's phaser while it was read. ``command_deg`` is crank degrees away from park."""
+
+    state: Literal["parked", "commanded", "unknown", "none"] = "unknown"
+    command_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False)
+
+
+class CamReading(ReadingModel):
+    """A cam's deviation in crank degrees, late positive, with its standard error."""
+
+    id: str = ""
+    cam: str
+    deviation_deg: Finite
+    stderr_deg: float = Field(gt=0, allow_inf_nan=False)
+    phaser: PhaserState = PhaserState()
+
+
+class PlungerReading(ReadingModel):
+    """A tensioner's plunger extension in millimetres with its standard error; ``chain`` names whose tensioner."""
+
+    id: str = ""
+    chain: str
+    plunger_mm: float = Field(ge=0, allow_inf_nan=False)
+    stderr_mm: float = Field(gt=0, allow_inf_nan=False)
+
+
+class Readings(ReadingModel):
+    """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg`` the engine's own."""
+
+    engine: str
+    hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
+    oil: Literal["good", "poor", "unknown"] = "unknown"
+    cams: list[CamReading] = Field(default_factory=list)
+    plungers: list[PlungerReading] = Field(default_factory=list)
+    baseline_deg: dict[str, Finite] = Field(default_factory=dict)
+
+    def check_against(self, book: EngineBook) -> None:
+        """Raise ReadingError for a cam or chain the book does not know, or another engine's readings."""
+        if self.engine != book.name:
+            raise ReadingError(
+                "These readings belong to another engine.", read=self.engine, expected=book.name,
+                advice="Choose the engine book that fits.",
+            )
+        for reading in self.cams:
+            if reading.cam not in book.cams:
+                raise ReadingError("The book has no such cam.", read=reading.cam, expected=", ".join(book.cams))
+        for reading in self.plungers:
+            if reading.chain not in book.chains:
+                raise ReadingError("The book has no such chain.", read=reading.chain, expected=", ".join(book.chains))
+
+
+def typed_deviation_deg(text: str, degrees_of: Literal["cam", "crank"], positive: Literal["advance", "retard"]) -> float:
+    """Crank degrees late from a typed-in reading such as "−2.5°" in cam or crank degrees, either sign convention."""
+    value = parse_quantity(text, "angle", "deg").value
+    if degrees_of == "cam":
+        value *= 2
+    deviation = -value if positive == "advance" else value
+    if abs(deviation) > 360:
+        raise ReadingError("A cam cannot be that far off.", read=text, expected="less than 360 crank degrees")
+    return deviation
+
+
+def phaser_shift_deg(phaser: Phaser, state: PhaserState) -> tuple[float, float]:
+    """Mean shift and standard deviation (crank degrees, late positive) that a sound phaser's state adds to a reading.
+
+    Unknown spreads evenly over the whole range: mean half the range, deviation range/√12.
+    """
+    sign = -1.0 if phaser.moves == "advance" else 1.0
+    if state.state == "parked":
+        return 0.0, phaser.park_tolerance_deg / 2
+    if state.state == "commanded":
+        return sign * state.command_deg, phaser.steady_error_deg
+    return sign * phaser.range_deg / 2, phaser.range_deg / 12**0.5

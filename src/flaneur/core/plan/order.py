@@ -1,0 +1,89 @@
+"""The order of work, derived from the book's rules as a graph of steps."""
+
+from collections.abc import Iterable
+
+import networkx as nx
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import PlanError
+from flaneur.core.plan.access import closed_set
+
+PHASES = ("prepare", "remove", "fit", "close")
+
+
+def step_graph(book: EngineBook, scope: Iterable[str]) -> nx.DiGraph:
+    """Steps as nodes ``op:x``, ``remove:x``, ``fit:x``, ``torque:x`` with a ``phase``; edges run from earlier to later.
+
+    Rules drawn as edges: covers off before what they cover; fitted and torqued before being covered; inner before
+    outer (``fit_after``); everything off before anything goes on; an operation's own before and after.
+    """
+    removed = closed_set(book, scope)
+    inside = set(removed)
+    graph: nx.DiGraph = nx.DiGraph()
+    for key in removed:
+        component = book.components[key]
+        graph.add_node(f"remove:{key}", phase="remove")
+        graph.add_node(f"fit:{key}", phase="fit")
+        if component.fasteners:
+            graph.add_node(f"torque:{key}", phase="fit")
+            graph.add_edge(f"fit:{key}", f"torque:{key}")
+    for key, operation in book.operations.items():
+        if removed and (not operation.needed_for or inside & set(operation.needed_for)):
+            graph.add_node(f"op:{key}", phase=operation.phase)
+    for key in removed:
+        component = book.components[key]
+        last = f"torque:{key}" if component.fasteners else f"fit:{key}"
+        for cover in component.covered_by:
+            graph.add_edge(f"remove:{cover}", f"remove:{key}")
+            graph.add_edge(last, f"fit:{cover}")
+        for inner in component.fit_after:
+            if inner in inside:
+                graph.add_edge(f"fit:{inner}", f"fit:{key}")
+    for key, operation in book.operations.items():
+        node = f"op:{key}"
+        if node in graph:
+            graph.add_edges_from((node, later) for later in operation.before if later in graph)
+            graph.add_edges_from((earlier, node) for earlier in operation.after if earlier in graph)
+    _milestones(graph)
+    return graph
+
+
+def _milestones(graph: nx.DiGraph) -> None:
+    """Nothing is fitted before everything is off; closing steps follow the last fitting step."""
+    by_phase = {p: [n for n, d in graph.nodes(data=True) if d["phase"] == p] for p in PHASES}
+    off = [*by_phase["prepare"], *by_phase["remove"]]
+    graph.add_node("all off", phase="remove")
+    graph.add_node("all on", phase="fit")
+    graph.add_edges_from((n, "all off") for n in off)
+    graph.add_edges_from(("all off", n) for n in by_phase["fit"])
+    graph.add_edges_from((n, "all on") for n in [*by_phase["fit"], "all off"])
+    graph.add_edges_from(("all on", n) for n in by_phase["close"])
+
+
+def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
+    """Steps in a lawful order; ties follow phase and book order. Raises PlanError naming a circle of rules."""
+    graph = step_graph(book, scope)
+    rank = {key: i for i, key in enumerate([*book.components, *book.operations])}
+
+    def key(node: str) -> tuple[int, int, str]:
+        verb, _, name = node.partition(":")
+        place = rank.get(name, len(rank))
+        phase = PHASES.index(graph.nodes[node]["phase"])
+        # Coming off follows the book; going on runs the other way, outer parts last.
+        return phase, -place if verb in ("fit", "torque") else place, node
+
+    try:
+        order = list(nx.lexicographical_topological_sort(graph, key=key))
+    except nx.NetworkXUnfeasible as error:
+        circle = " → ".join(a for a, _ in nx.find_cycle(graph))
+        raise PlanError(
+            "The book's rules go round in a circle; no order satisfies them.", read=circle,
+            expected="rules that can be followed one after another", advice="Mend the engine book.",
+        ) from error
+    return [n for n in order if ":" in n]
+
+
+def dependents(book: EngineBook, scope: Iterable[str], step: str) -> set[str]:
+    """Steps that rest on ``step``: its descendants in the graph."""
+    graph = step_graph(book, scope)
+    return {n for n in nx.descendants(graph, step) if ":" in n} if step in graph else set()

@@ -1,0 +1,168 @@
+"""A plan: parts, tools, time and steps for a scope of renewal."""
+
+import math
+from collections.abc import Iterable
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.book.loading import task_observations
+from flaneur.core.book.schema import EngineBook, Observe, Stage, Task
+from flaneur.core.fasteners.program import stage_words
+from flaneur.core.plan.access import closed_set, renewed_set
+from flaneur.core.plan.order import work_order
+
+
+class PlanModel(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class Asked(PlanModel):
+    """One thing to observe in a step. ``kind`` torque and angle carry the book's stage."""
+
+    kind: str
+    ask: str
+    choices: list[str] = []
+    right: list[str] = []
+    expected: int | None = None
+    low: float | None = None
+    high: float | None = None
+    unit: str | None = None
+    contact: str | None = None
+    pins: int = 0
+    stage: Stage | None = None
+    fastener: str | None = None
+
+
+class PlanStep(PlanModel):
+    """One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book."""
+
+    ref: str
+    phase: str
+    title: str
+    text: str
+    looks_right: str
+    remedy: str
+    minutes: float
+    spread_minutes: float
+    two_person: bool
+    tools: list[str]
+    cautions: list[str]
+    asked: list[Asked]
+    note: str = ""
+
+
+class Part(PlanModel):
+    """A part to have ready. ``why``: chosen, one-use, or renewed with."""
+
+    name: str
+    count: int
+    price: float
+    why: str
+
+
+class Plan(PlanModel):
+    """Steps in order, with what comes off (``access``), parts, tools, working time and its spread in minutes."""
+
+    engine: str
+    scope: list[str]
+    access: list[str]
+    renewed: list[str]
+    steps: list[PlanStep]
+    parts: list[Part]
+    tools: list[str]
+    minutes: float
+    spread_minutes: float
+    two_person_steps: int
+    price: float
+    notice: str
+
+
+def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
+    """Plan a renewal. Raises PlanError when the book gives no lawful order or does not know a part."""
+    wanted = [k for k in book.components if k in set(scope)] + [k for k in scope if k not in book.components]
+    access = closed_set(book, wanted)
+    steps = [_step(book, ref) for ref in work_order(book, wanted)]
+    renewed = renewed_set(book, wanted)
+    parts = _parts(book, wanted, renewed, access)
+    return Plan(
+        engine=book.name, scope=wanted, access=access, renewed=renewed, steps=steps, parts=parts,
+        tools=sorted({t for s in steps for t in s.tools}),
+        minutes=sum(s.minutes for s in steps),
+        spread_minutes=math.sqrt(sum(s.spread_minutes**2 for s in steps)),
+        two_person_steps=sum(s.two_person for s in steps),
+        price=sum(p.price * p.count for p in parts), notice=book.notice,
+    )
+
+
+def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[str]) -> list[Part]:
+    parts = [
+        Part(
+            name=book.components[c].name, count=1, price=book.components[c].price,
+            why="chosen" if c in scope else "one-use" if book.components[c].one_use else "renewed with it",
+        )
+        for c in renewed
+    ]
+    for component in access:
+        for key in book.components[component].fasteners:
+            fastener = book.fasteners[key]
+            if fastener.one_use:
+                name = f"{fastener.name} ({book.components[component].name})"
+                parts.append(Part(name=name, count=fastener.count, price=fastener.price, why="one-use"))
+    return parts
+
+
+
+def _asked(observe: Observe) -> Asked:
+    return Asked(**observe.model_dump())
+
+
+def _step(book: EngineBook, ref: str) -> PlanStep:
+    verb, _, key = ref.partition(":")
+    if verb == "op":
+        operation = book.operations[key]
+        return _task_step(book, ref, operation.phase, operation.name, operation)
+    component = book.components[key]
+    if verb == "torque":
+        return _torque_step(book, ref, key)
+    title = f"{component.name} {'off' if verb == 'remove' else 'on'}"
+    return _task_step(book, ref, verb if verb == "remove" else "fit", title, component.remove if verb == "remove" else component.fit)
+
+
+def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -> PlanStep:
+    return PlanStep(
+        ref=ref, phase=phase, title=title, text=task.text, looks_right=task.looks_right, remedy=task.remedy,
+        minutes=task.minutes, spread_minutes=task.spread_minutes, two_person=task.two_person, tools=task.tools,
+        cautions=[book.cautions[c] for c in task.cautions], asked=[_asked(o) for o in task_observations(task)],
+    )
+
+
+def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
+    component = book.components[key]
+    asked: list[Asked] = []
+    tools: list[str] = []
+    notes: list[str] = []
+    words: list[str] = []
+    minutes = 0.0
+    for name in component.fasteners:
+        fastener = book.fasteners[name]
+        tools += [fastener.tool, "torque wrench"]
+        if any(s.kind != "torque" for s in fastener.stages):
+            tools.append("angle gauge")
+        if fastener.note:
+            notes.append(fastener.note)
+        minutes += 1.0 + 0.5 * fastener.count * len(fastener.stages)
+        new = "new " if fastener.one_use else ""
+        words.append(f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: " + ", then ".join(map(stage_words, fastener.stages)))
+        asked.append(Asked(kind="count", ask=f"{fastener.name} counted in", expected=fastener.count, fastener=name))
+        asked += [
+            Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name)
+            for i, s in enumerate(fastener.stages, 1)
+        ]
+    cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []
+    return PlanStep(
+        ref=ref, phase="fit", title=f"Torque: {component.name}", text=". ".join(words) + ".",
+        looks_right="Every stage reached in its pattern; marks have not moved while tightening.",
+        remedy="Over or under: slacken, look at the bolt and its thread, start its program again from the first stage.",
+        minutes=minutes, spread_minutes=max(1.0, 0.3 * minutes), two_person=False, tools=tools,
+        cautions=[book.cautions[c] for c in cautions if c in book.cautions], asked=asked, note=" ".join(notes),
+    )

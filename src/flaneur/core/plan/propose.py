@@ -1,0 +1,46 @@
+"""From a verdict to a proposed scope of renewal."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.verdict import Suspect, Verdict
+
+School = Literal["measured", "whole_set"]
+LIKELY = 0.5
+
+
+class Proposal(BaseModel):
+    """A component proposed for renewal and why."""
+
+    model_config = ConfigDict(frozen=True)
+
+    component: str
+    name: str
+    reason: str
+
+
+def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal]:
+    """Components for every suspect likelier than not; ``whole_set`` adds the rest of that chain's set."""
+    reasons: dict[str, str] = {}
+    for suspect in verdict.suspects:
+        if suspect.probability <= LIKELY or suspect.kind in ("sound", "none", "tone"):
+            continue
+        for part in _parts(book, suspect, school):
+            component = next((k for k, c in book.components.items() if c.part == part), None)
+            if component is not None:
+                reasons.setdefault(component, f"{suspect.name} ({suspect.probability:.0%})")
+    return [Proposal(component=c, name=book.components[c].name, reason=reasons[c]) for c in book.components if c in reasons]
+
+
+def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:
+    if suspect.kind == "phaser":
+        return [suspect.part]
+    part = suspect.part.split("/")[0]
+    chain = part if part in book.chains else (book.guides.get(part) or book.arms[part]).chain
+    if school == "whole_set" or suspect.kind == "jump":
+        arm = next(k for k, a in book.arms.items() if a.chain == chain)
+        guides = [k for k, g in book.guides.items() if g.chain == chain]
+        return [chain, arm, *guides, book.arms[arm].tensioner]
+    return [part]

@@ -1,0 +1,134 @@
+"""What must be shown before an engine is released."""
+
+from collections.abc import Mapping
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.readings import CamReading, phaser_shift_deg
+from flaneur.core.drive.train import DriveTrain
+
+
+class ProofModel(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class HandTurns(ProofModel):
+    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met; None is unknown."""
+
+    turns: float | None = None
+    hard_stop: bool | None = None
+    marks: dict[str, bool] = {}
+    pins_out: int | None = None
+
+
+class Check(ProofModel):
+    """One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead with a reason."""
+
+    name: str
+    state: Literal["met", "failed", "unknown"]
+    words: str
+    overridable: bool
+
+
+def release_checks(
+    book: EngineBook, after: list[CamReading], hands: HandTurns, pins_in: int, open_steps: int, departures: int
+) -> list[Check]:
+    """All conditions of release in the order of the work. Degrees are crank degrees."""
+    checks = [
+        Check(
+            name="Bench steps", state="met" if open_steps == 0 else "failed", overridable=False,
+            words="Every step is closed." if open_steps == 0 else f"{open_steps} steps are open on the bench.",
+        ),
+        _turns(book, hands),
+        _marks(book, hands),
+        _pins(hands, pins_in),
+    ]
+    if departures:
+        checks.append(
+            Check(
+                name="Departures", state="failed", overridable=True,
+                words=f"{departures} step{'s were' if departures > 1 else ' was'} closed although not right.",
+            )
+        )
+    by_cam: Mapping[str, CamReading] = {r.cam: r for r in after}
+    checks += [cam_check(book, cam, by_cam.get(cam)) for cam in book.cams]
+    return checks
+
+
+def _turns(book: EngineBook, hands: HandTurns) -> Check:
+    name = f"{book.proof.hand_turns} crank turns by hand"
+    if hands.turns is None or hands.hard_stop is None:
+        return Check(name=name, state="unknown", words="Not turned by hand yet.", overridable=False)
+    if hands.hard_stop:
+        return Check(name=name, state="failed", words="A hard stop was felt: a valve. Do not turn on.", overridable=False)
+    met = hands.turns >= book.proof.hand_turns
+    return Check(name=name, state="met" if met else "failed", words=f"{hands.turns:g} turns, no hard stop.", overridable=False)
+
+
+def _marks(book: EngineBook, hands: HandTurns) -> Check:
+    unseen = [m for m in book.proof.mark_checks if m not in hands.marks]
+    wrong = [m for m in book.proof.mark_checks if hands.marks.get(m) is False]
+    if wrong:
+        return Check(name="Marks after turning", state="failed", words=f"Not met: {'; '.join(wrong)}.", overridable=True)
+    if unseen:
+        return Check(name="Marks after turning", state="unknown", words=f"Not looked at: {'; '.join(unseen)}.", overridable=False)
+    return Check(name="Marks after turning", state="met", words="All met.", overridable=False)
+
+
+def _pins(hands: HandTurns, pins_in: int) -> Check:
+    if hands.pins_out is None:
+        words = f"{pins_in} pins, holders and locks went in; not counted out yet."
+        return Check(name="Pins counted out", state="unknown", words=words, overridable=False)
+    met = hands.pins_out == pins_in
+    words = f"{pins_in} in, {hands.pins_out} out." if met else f"{pins_in} in, {hands.pins_out} out: find the rest before turning."
+    return Check(name="Pins counted out", state="met" if met else "failed", words=words, overridable=False)
+
+
+def smallest_tooth_deg(book: EngineBook, cam: str) -> float:
+    """Crank degrees of the smallest tooth by which this cam can be out."""
+    train = DriveTrain(book)
+    return min(shift for contact in train.contacts() if (shift := train.jump_deg(contact)[cam]) > 0)
+
+
+def parked_deviation_deg(book: EngineBook, reading: CamReading) -> tuple[float, bool]:
+    """Deviation with the phaser's commanded shift taken out, and whether the phaser's state is known."""
+    key = book.phaser_of(reading.cam)
+    if key is None:
+        return reading.deviation_deg, True
+    if reading.phaser.state in ("unknown", "none"):
+        return reading.deviation_deg, False
+    return reading.deviation_deg - phaser_shift_deg(book.phasers[key], reading.phaser)[0], True
+
+
+def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
+    """A cam against the book's release tolerance. Half a tooth or more is a whole tooth out: never overridable."""
+    name = book.shafts[cam].name
+    if reading is None:
+        return Check(name=name, state="unknown", words="No capture after the repair.", overridable=False)
+    deviation, known = parked_deviation_deg(book, reading)
+    late = f"{abs(deviation):.2f}° {'late' if deviation >= 0 else 'early'}"
+    tooth = smallest_tooth_deg(book, cam)
+    limit = book.limits.cam_deviation_deg
+    if not known:
+        return Check(name=name, state="unknown", words=f"{late}, phaser state unknown: capture it parked.", overridable=False)
+    if abs(deviation) > tooth / 2:
+        teeth = max(1, round(abs(deviation) / tooth))
+        words = f"{late}: {teeth} whole {'tooth' if teeth == 1 else 'teeth'} out. Open it and set it again."
+        return Check(name=name, state="failed", words=words, overridable=False)
+    if abs(deviation) > limit:
+        return Check(name=name, state="failed", words=f"{late}, the book allows {limit:g}°.", overridable=True)
+    return Check(name=name, state="met", words=f"{late}, within {limit:g}°.", overridable=False)
+
+
+def may_release(checks: list[Check], override_reason: str | None, is_lead: bool) -> tuple[bool, list[str]]:
+    """Whether the engine may be released, and what stands in the way."""
+    blocking = [c for c in checks if c.state != "met"]
+    hard = [f"{c.name}: {c.words}" for c in blocking if not c.overridable]
+    soft = [f"{c.name}: {c.words}" for c in blocking if c.overridable]
+    if hard:
+        return False, hard + soft
+    if soft and not (is_lead and override_reason and len(override_reason.strip()) >= 10):
+        return False, [*soft, "A lead may override this with a written reason of at least ten letters."]
+    return True, []
