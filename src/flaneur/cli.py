@@ -1,0 +1,128 @@
+"""The command line: correlate, simulate, diagnose, book check. None of it needs a database."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+import numpy as np
+from pydantic import ValidationError
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.readings import Readings
+from flaneur.core.diagnosis.verdict import diagnose
+from flaneur.core.errors import BookError, FlaneurError
+from flaneur.core.faults.model import Faults
+from flaneur.core.signals.correlation import correlate
+from flaneur.core.signals.synthesis import Conditions, synthesise
+from flaneur.formats.books import load_book
+from flaneur.formats.captures import read_csv, write_csv
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command; 0 when done, 1 when the input is refused, with one clear message on standard error."""
+    options = _parser().parse_args(arguments)
+    try:
+        return int(options.run(options))
+    except BookError as error:
+        print(str(error) if not error.faults else "\n".join(error.faults), file=sys.stderr)
+    except FlaneurError as error:
+        print(str(error), file=sys.stderr)
+    except ValidationError as error:
+        for fault in error.errors():
+            print(f"{'.'.join(str(p) for p in fault['loc']) or 'file'}: {fault['msg']}", file=sys.stderr)
+    except (FileNotFoundError, IsADirectoryError, PermissionError) as error:
+        print(f"Cannot read {error.filename}: {error.strerror}.", file=sys.stderr)
+    except (json.JSONDecodeError, UnicodeDecodeError) as error:
+        print(f"This is not JSON: {error}.", file=sys.stderr)
+    return 1
+
+
+def _correlate(options: argparse.Namespace) -> int:
+    book = load_book(options.engine)
+    result = correlate(read_csv(options.capture), book)
+    if options.json:
+        cams = [
+            {
+                "cam": c.cam, "deviation_deg": c.deviation_deg, "stderr_deg": c.stderr_deg, "scatter_deg": c.scatter_deg,
+                "cycles": c.cycles,
+            }
+            for c in result.cams
+        ]
+        print(json.dumps({"engine": result.engine, "cams": cams, "quality": list(result.quality)}, ensure_ascii=False))
+        return 0
+    print(f"{result.engine}, {result.rpm:.0f} rpm; degrees are crank degrees, late is positive")
+    for c in result.cams:
+        name = book.shafts[c.cam].name
+        print(f"{name:32} {c.deviation_deg:+8.3f}° ± {c.stderr_deg:.3f}   scatter {c.scatter_deg:.2f}°   {c.cycles} cycles")
+    for words in result.quality:
+        print(f"note: {words}")
+    return 0
+
+
+def _simulate(options: argparse.Namespace) -> int:
+    book = load_book(options.engine)
+    faults = Faults.model_validate_json(options.faults.read_text(encoding="utf-8"))
+    conditions = Conditions(seconds=options.seconds, rate_hz=options.rate, rpm=options.rpm)
+    write_csv(synthesise(book, faults, conditions, np.random.default_rng(options.seed)), options.out)
+    return 0
+
+
+def _diagnose(options: argparse.Namespace) -> int:
+    book: EngineBook = load_book(options.engine)
+    verdict = diagnose(book, Readings.model_validate_json(options.readings.read_text(encoding="utf-8")))
+    if options.json:
+        print(verdict.model_dump_json())
+        return 0
+    print(verdict.headline)
+    for suspect in verdict.suspects[:8]:
+        print(f"{suspect.probability:6.1%}  {suspect.name}")
+    for wear in verdict.wear:
+        interval = f"{wear.median:.2f} ({wear.low:.2f} to {wear.high:.2f}) {wear.unit}"
+        print(f"{wear.name:30} {interval:32} limit {wear.limit:g} {wear.unit}: {wear.judged}")
+    return 0
+
+
+def _book_check(options: argparse.Namespace) -> int:
+    book = load_book(options.file)
+    print(f"{book.name}: no fault found.")
+    return 0
+
+
+def _book_schema(_: argparse.Namespace) -> int:
+    print(json.dumps(EngineBook.model_json_schema(), indent=2, ensure_ascii=False))
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="flaneur", description="Timing chain diagnosis from the command line.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    correlate_ = commands.add_parser("correlate", help="cam deviations from a capture")
+    correlate_.add_argument("capture", type=Path)
+    correlate_.add_argument("--engine", type=Path, required=True, help="engine book")
+    correlate_.add_argument("--json", action="store_true")
+    correlate_.set_defaults(run=_correlate)
+    simulate = commands.add_parser("simulate", help="a capture of an engine with hidden faults")
+    simulate.add_argument("--engine", type=Path, required=True)
+    simulate.add_argument("--faults", type=Path, required=True)
+    simulate.add_argument("--out", type=Path, required=True)
+    simulate.add_argument("--seed", type=int, default=0)
+    simulate.add_argument("--seconds", type=float, default=6.0)
+    simulate.add_argument("--rate", type=float, default=50_000.0, help="samples per second")
+    simulate.add_argument("--rpm", type=float, default=720.0)
+    simulate.set_defaults(run=_simulate)
+    diagnose_ = commands.add_parser("diagnose", help="suspects from readings")
+    diagnose_.add_argument("readings", type=Path)
+    diagnose_.add_argument("--engine", type=Path, required=True)
+    diagnose_.add_argument("--json", action="store_true")
+    diagnose_.set_defaults(run=_diagnose)
+    book = commands.add_parser("book", help="engine books").add_subparsers(required=True, metavar="COMMAND")
+    check = book.add_parser("check", help="say what is wrong with a book, one line per fault")
+    check.add_argument("file", type=Path)
+    check.set_defaults(run=_book_check)
+    book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(run=_book_schema)
+    return parser
+
+
+if __name__ == "__main__":
+    sys.exit(main())
