@@ -2,7 +2,7 @@
 
 For one configuration: evidence = N(y; H·μ + shift, S) · P_posterior(x ≥ 0) / P_prior(x ≥ 0), S = H·P·Hᵀ + R.
 The orthant probability is found by sequential conditioning (Genz 1992; Geweke, Hajivassiliou and Keane) on
-Sobol points shared by all configurations; the same draws, weighted, are the posterior.
+quasi-random points shared by all configurations; the same draws, weighted, are the posterior.
 """
 
 from dataclasses import dataclass
@@ -10,7 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import logsumexp, ndtr, ndtri
-from scipy.stats import qmc
+
+from flaneur.core.diagnosis.lattice import lattice
 
 Floats = NDArray[np.float64]
 
@@ -85,8 +86,7 @@ def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior
 def _orthant(mean: Floats, cov: Floats, free: NDArray[np.bool_], points: int) -> tuple[Floats, Floats, Floats]:
     """log P(x ≥ 0), draws (C, N, u) inside the orthant and their log weights (C, N)."""
     configs, size = mean.shape
-    uniform = qmc.Sobol(size, seed=11).random(points)
-    uniform = np.clip(uniform, 1e-9, 1 - 1e-9)
+    uniform = lattice(points, size)
     lower = np.linalg.cholesky(cov + 1e-14 * np.eye(size))
     y = np.zeros((configs, points, size))
     log_weight = np.zeros((configs, points))

@@ -9,9 +9,9 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import qmc
 
 from flaneur.core.book.schema import EngineBook, WearPrior
+from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.drive.chain import ChainWear
 from flaneur.core.drive.train import DriveTrain
 
@@ -81,7 +81,7 @@ def _sensitivity(text: str) -> Sensitivity:
     for chain, drive in train.chains.items():
         own = [i for i, u in enumerate(items) if u.chain == chain]
         span = np.array([2.0 * items[i].limit for i in own])
-        points = qmc.Sobol(len(own), seed=7).random(64) ** 1.5 * span
+        points = lattice(64, len(own)) ** 1.5 * span
         seen = np.zeros((len(points), rows))
         for p, point in enumerate(points):
             values = {items[i].key: float(v) for i, v in zip(own, point, strict=True)}

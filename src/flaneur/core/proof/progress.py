@@ -1,0 +1,53 @@
+"""Where a job stands and what to do next."""
+
+from dataclasses import dataclass
+
+STAGES = ("intake", "readings", "verdict", "plan", "bench", "proof", "handover")
+
+
+@dataclass(frozen=True)
+class JobFacts:
+    """What is known of a job's course; counts of steps and readings."""
+
+    has_complaint: bool
+    readings_before: int
+    has_plan: bool
+    bench_started: bool
+    steps_total: int
+    steps_done: int
+    next_step: str | None
+    turned_by_hand: bool
+    captured_after: bool
+    released: bool
+    signed: bool
+
+
+@dataclass(frozen=True)
+class NextAction:
+    """The stage a job is in (``done`` when signed) and the next thing to do, in words."""
+
+    stage: str
+    words: str
+
+
+def next_action(facts: JobFacts) -> NextAction:
+    """The first thing on the way to a signed report that is still missing."""
+    if facts.signed:
+        return NextAction("done", "Signed. Report and record are frozen.")
+    if facts.released:
+        return NextAction("handover", "A lead reads the report and signs it.")
+    if facts.bench_started:
+        if facts.steps_done < facts.steps_total:
+            return NextAction("bench", f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}.")
+        if not facts.turned_by_hand:
+            return NextAction("proof", "Turn two crank turns by hand and count the pins out.")
+        if not facts.captured_after:
+            return NextAction("proof", "Take a second capture with the engine running.")
+        return NextAction("proof", "Release the engine, or mend what stands in the way.")
+    if facts.has_plan:
+        return NextAction("plan", "Get parts and tools ready, then start on the bench.")
+    if facts.readings_before:
+        return NextAction("verdict", "Read the verdict and choose what to renew.")
+    if facts.has_complaint:
+        return NextAction("readings", "Take a capture of crank and cam signals.")
+    return NextAction("intake", "Write down the complaint.")

@@ -1,0 +1,46 @@
+"""Units and the engine books they are worked by."""
+
+import hashlib
+from functools import lru_cache
+
+from sqlmodel import Session, col, select
+
+from flaneur.core.book.loading import parse_book
+from flaneur.core.book.schema import EngineBook
+from flaneur.store.changes import NotFound
+from flaneur.store.tables import Book, Unit
+
+
+def keep_book(session: Session, text: str) -> Book:
+    """Store a book's text once; the same text is the same row."""
+    digest = hashlib.sha256(text.encode()).hexdigest()
+    found = session.exec(select(Book).where(Book.sha256 == digest)).first()
+    if found:
+        return found
+    book = parse_book(text)
+    row = Book(name=book.name, revision=book.revision, sha256=digest, text=text)
+    session.add(row)
+    session.flush()
+    return row
+
+
+@lru_cache(maxsize=32)
+def _parsed(_: str, text: str) -> EngineBook:
+    return parse_book(text)
+
+
+def book_of(session: Session, book_id: int) -> EngineBook:
+    """The engine book of a job or unit, parsed once per content."""
+    row = session.get_one(Book, book_id)
+    return _parsed(row.sha256, row.text)
+
+
+def units(session: Session) -> list[Unit]:
+    return list(session.exec(select(Unit).order_by(col(Unit.tag))))
+
+
+def unit_by_id(session: Session, unit_id: int) -> Unit:
+    unit = session.get(Unit, unit_id)
+    if unit is None:
+        raise NotFound("There is no such unit.", read=str(unit_id), advice="Choose one in the yard.")
+    return unit

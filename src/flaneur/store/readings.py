@@ -1,0 +1,108 @@
+"""Captures and readings of a job."""
+
+from dataclasses import asdict
+from datetime import datetime
+
+from sqlmodel import Session, col, select
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings
+from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.correlation import Correlation
+from flaneur.formats.captures import to_parquet
+from flaneur.store.changes import NotFound
+from flaneur.store.tables import CaptureRow, Job, ReadingRow
+
+
+def keep_capture(
+    session: Session, job: Job, book: EngineBook, phase: str, capture: Capture, found: Correlation, by: str, phasers: dict[str, PhaserState]
+) -> CaptureRow:
+    """Store a capture, what was read from it, and one reading per cam. A newer capture takes the place of an older one's readings."""
+    assert job.id is not None
+    correlation = {"cams": [asdict(c) for c in found.cams], "cycle_offset_deg": found.cycle_offset_deg}
+    row = CaptureRow(
+        job_id=job.id, phase=phase, source=capture.source, seconds=capture.seconds, rate_hz=capture.rate_hz, rpm=found.rpm,
+        taken_by=by, quality=list(found.quality), correlation=correlation, content=to_parquet(capture),
+    )
+    session.add(row)
+    session.flush()
+    for cam in found.cams:
+        key = book.phaser_of(cam.cam)
+        state = phasers.get(key, PhaserState()) if key else PhaserState(state="none")
+        session.add(
+            ReadingRow(
+                job_id=job.id, phase=phase, kind="cam", part=cam.cam, value=cam.deviation_deg, stderr=cam.stderr_deg,
+                phaser_state=state.state, command_deg=state.command_deg, instrument=f"capture of {capture.source}",
+                capture_id=row.id, scatter_deg=cam.scatter_deg, cycles=cam.cycles, taken_by=by,
+            )
+        )
+    session.flush()
+    return row
+
+
+def readings_of(session: Session, job_id: int, phase: str | None = None) -> list[ReadingRow]:
+    """Readings of a job, oldest first, struck ones included."""
+    query = select(ReadingRow).where(ReadingRow.job_id == job_id)
+    if phase:
+        query = query.where(ReadingRow.phase == phase)
+    return list(session.exec(query.order_by(col(ReadingRow.id))))
+
+
+def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
+    """Captures of a job, oldest first."""
+    return list(session.exec(select(CaptureRow).where(CaptureRow.job_id == job_id).order_by(col(CaptureRow.id))))
+
+
+def capture_by_id(session: Session, job_id: int, capture_id: int) -> CaptureRow:
+    row = session.get(CaptureRow, capture_id)
+    if row is None or row.job_id != job_id:
+        raise NotFound("There is no such capture in this job.", read=str(capture_id))
+    return row
+
+
+def reading_by_id(session: Session, job_id: int, reading_id: int) -> ReadingRow:
+    row = session.get(ReadingRow, reading_id)
+    if row is None or row.job_id != job_id:
+        raise NotFound("There is no such reading in this job.", read=str(reading_id))
+    return row
+
+
+def valid(rows: list[ReadingRow]) -> list[ReadingRow]:
+    """Readings that count: not struck, and for each cam and phase only the newest capture's beside typed ones."""
+    newest: dict[tuple[str, str], datetime] = {}
+    for row in rows:
+        if row.struck is None and row.capture_id is not None:
+            newest[row.phase, row.part] = max(newest.get((row.phase, row.part), row.taken_at), row.taken_at)
+    return [
+        r for r in rows if r.struck is None and (r.capture_id is None or r.taken_at == newest[r.phase, r.part])
+    ]
+
+
+def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
+    return [
+        CamReading(
+            id=str(r.id), cam=r.part, deviation_deg=r.value, stderr_deg=r.stderr,
+            phaser=PhaserState.model_validate({"state": r.phaser_state, "command_deg": r.command_deg}),
+        )
+        for r in rows
+        if r.kind == "cam"
+    ]
+
+
+def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "before") -> Readings:
+    """A job's valid readings as diagnosis takes them."""
+    assert job.id is not None
+    rows = valid(readings_of(session, job.id, phase))
+    plungers = [PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr) for r in rows if r.kind == "plunger"]
+    oil = job.intake.get("oil_state", "unknown")
+    return Readings(
+        engine=book.name, hours=job.intake.get("hours"), oil=oil if oil in ("good", "poor") else "unknown",
+        cams=cam_readings(rows), plungers=plungers, baseline_deg=job.baseline_deg,
+    )
+
+
+def strike(row: ReadingRow, reason: str | None) -> None:
+    """Strike a reading out, or with None restore it. It is never erased."""
+    row.struck = reason
+
+
