@@ -72,7 +72,8 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         return {"done": "hide"}, []
     if do == "repair":
         errors = {str(k): int(v) for k, v in message.get("tooth_errors", {}).items()}
-        engines.set(unit, after_repair(engines.faults(unit), book, list(message.get("renewed", [])), errors))
+        renewed, came_off = list(message.get("renewed", [])), list(message.get("came_off", []))
+        engines.set(unit, after_repair(engines.faults(unit), book, renewed, came_off, errors))
         return {"done": "repair"}, []
     if do == "capture":
         seconds, rate = float(message["seconds"]), float(message["rate_hz"])

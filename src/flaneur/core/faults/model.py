@@ -51,19 +51,19 @@ class Faults(BaseModel):
             raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0])
 
 
-def after_repair(hidden: Faults, book: EngineBook, renewed: list[str], errors: dict[str, int]) -> Faults:
-    """Hidden state after the parts behind ``renewed`` components were replaced.
+def after_repair(
+    hidden: Faults, book: EngineBook, renewed: list[str], came_off: list[str], errors: dict[str, int]
+) -> Faults:
+    """Hidden state after the parts behind ``renewed`` components were replaced; ``came_off`` went back on again.
 
     Only what was renewed becomes new. A chain that came off is set again by its marks, so its old jumps go
     and the tooth errors made while fitting (``errors``, later positive) take their place. Tone wheels keep
     their own offsets.
     """
     parts = {part for c in renewed if (part := book.components[c].part)}
-    reset = {c for c in book.chains if c in parts}
+    reset = {part for c in (*renewed, *came_off) if (part := book.components[c].part) in book.chains}
     jumps = {k: v for k, v in hidden.jumped_teeth.items() if k.split("/")[0] not in reset}
-    for contact, teeth in errors.items():
-        if teeth:
-            jumps[contact] = teeth if contact.split("/")[0] in reset else jumps.get(contact, 0) + teeth
+    jumps |= {contact: teeth for contact, teeth in errors.items() if contact.split("/")[0] in reset}
     return Faults(
         elongation_pct={k: v for k, v in hidden.elongation_pct.items() if k not in parts},
         liner_wear_mm={k: v for k, v in hidden.liner_wear_mm.items() if k not in parts},

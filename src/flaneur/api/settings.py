@@ -1,0 +1,41 @@
+"""Settings, each declared once with its unit in its name, its default, and what it is for."""
+
+import os
+from dataclasses import dataclass, field, fields
+from pathlib import Path
+from typing import Any
+
+
+def _setting(default: Any, meaning: str) -> Any:
+    return field(default=default, metadata={"help": meaning})
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Read from the environment as FLANEUR_ and the name in capitals."""
+
+    database_url: str = _setting("", "SQLAlchemy URL of the PostgreSQL database")
+    secret: str = _setting("", "secret that signs the session cookie")
+    box_host: str = _setting("127.0.0.1", "address of the capture box")
+    box_port: int = _setting(8421, "port of the capture box")
+    upload_limit_bytes: int = _setting(1_000_000_000, "largest capture file accepted")
+    session_hours: int = _setting(12, "hours after which one must sign in again")
+    sign_in_per_minute: int = _setting(20, "sign-in tries allowed per minute and address")
+    web_dist: str = _setting("web/dist", "folder of the built front end")
+
+    @staticmethod
+    def from_environment() -> "Settings":
+        """Settings from FLANEUR_* variables; a number that is none is refused by name."""
+        values: dict[str, Any] = {}
+        for item in fields(Settings):
+            text = os.environ.get(f"FLANEUR_{item.name.upper()}")
+            if text is not None:
+                try:
+                    values[item.name] = int(text) if isinstance(item.default, int) else text
+                except ValueError as error:
+                    raise SystemExit(f"FLANEUR_{item.name.upper()} is {text!r}, expected a whole number.") from error
+        return Settings(**values)
+
+    @property
+    def dist(self) -> Path:
+        return Path(self.web_dist).resolve()

@@ -1,0 +1,109 @@
+"""The bench: one step at a time, closed by what was seen."""
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.models import BenchOut, ErrorOut, RecordOut, SeenOut, StepIn, StepResult
+from flaneur.api.spec import spec
+from flaneur.api.work import JOB, Work, changing, reading
+from flaneur.core.errors import StepError
+from flaneur.core.plan.observe import Seen, check_step
+from flaneur.core.plan.order import dependents
+from flaneur.core.plan.plan import Plan, PlanStep
+from flaneur.store.changes import record
+from flaneur.store.jobs import Bench, bench_of, plan_of
+from flaneur.store.tables import BenchRecord
+
+blueprint = Blueprint("bench", __name__)
+
+
+@blueprint.get(f"{JOB}/bench")
+@spec.validate(resp=Response(HTTP_200=BenchOut))
+def get_bench(job_id: int) -> BenchOut:
+    """Steps of the plan and what has been recorded of them."""
+    with reading(job_id) as work:
+        plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+        records = [
+            RecordOut(
+                step=r.step, seen=[_seen_out(Seen.model_validate(s)) for s in r.seen], is_right=r.right, departure=r.departure,
+                by=r.done_by, at=r.done_at,
+            )
+            for r in bench.done.values()
+        ]
+        return BenchOut(steps=plan.steps if plan else [], records=records, pins_in=bench.pins_in, is_started=work.job.bench_started)
+
+
+def _seen_out(seen: Seen) -> SeenOut:
+    return SeenOut(ask=seen.ask, typed=seen.typed, ok=seen.ok, words=seen.words)
+
+
+@blueprint.post(f"{JOB}/bench/steps")
+@spec.validate(resp=Response(HTTP_200=StepResult, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def close_step(job_id: int, json: StepIn) -> StepResult:
+    """Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what rests on it.
+
+    With a ``departure`` (a written reason) a step that is not right is closed as it is.
+    """
+    with changing(job_id, json.version) as work:
+        plan = plan_of(work.job)
+        if plan is None or not work.job.bench_started:
+            raise StepError("The bench has not started.", advice="Start it from Plan.")
+        step = next((s for s in plan.steps if s.ref == json.step), None)
+        if step is None:
+            raise StepError("The plan has no such step.", read=json.step)
+        bench = bench_of(work.session, work.job)
+        _in_order(plan, bench, step)
+        seen = check_step(step, json.answers)
+        right = all(s.ok for s in seen)
+        departure = (json.departure or "").strip()
+        if departure and len(departure) < 5:
+            raise StepError("The reason is too short.", read=f"“{departure}”", expected="why the step is left as it is")
+        return _record(work, plan, bench, step, seen, right, None if right or not departure else departure)
+
+
+def _in_order(plan: Plan, bench: Bench, step: PlanStep) -> None:
+    """Raise StepError when an earlier step is still open: order is what keeps valves straight."""
+    for earlier in plan.steps:
+        if earlier.ref == step.ref:
+            return
+        if earlier.ref not in bench.done:
+            raise StepError(f"“{earlier.title}” comes first.", read=step.title, expected=earlier.title, advice="Close the steps in order.")
+
+
+def _record(
+    work: Work, plan: Plan, bench: Bench, step: PlanStep, seen: list[Seen], right: bool, departure: str | None
+) -> StepResult:
+    reopened: list[BenchRecord] = []
+    for row in bench.records:
+        if row.step == step.ref and not row.reopened:
+            row.reopened = True
+            reopened.append(row)
+    if not right and departure is None:
+        resting = dependents(work.book, plan.scope, step.ref)
+        for ref, row in bench.done.items():
+            if ref in resting:
+                row.reopened = True
+                reopened.append(row)
+    for row in reopened:
+        work.session.add(row)
+    new = BenchRecord(
+        job_id=work.job.id or 0, step=step.ref, seen=[s.model_dump() for s in seen], right=right, departure=departure, done_by=work.by
+    )
+    work.session.add(new)
+    work.session.flush()
+    figures = "; ".join(f"{s.ask}: {s.typed}" for s in seen)
+    if right:
+        words = f"{step.title}: done. {figures}."
+    elif departure:
+        words = f"{step.title}: left as it is, not right. {figures}. Reason: {departure}"
+    else:
+        words = f"{step.title}: not right. {figures}."
+    others = sorted({r.step for r in reopened} - {step.ref})
+    if others:
+        words += f" Reopened: {', '.join(s.title for s in plan.steps if s.ref in others)}."
+    data = {"records": [new.id], "reopened": [r.id for r in reopened]}
+    record(work.session, work.job, work.by, "step", words, data)
+    closed = right or departure is not None
+    return StepResult(
+        version=work.job.version, closed=closed, seen=[_seen_out(s) for s in seen], remedy="" if closed else step.remedy, reopened=others
+    )

@@ -1,0 +1,76 @@
+"""A job's head, its intake, and undo."""
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.models import Changed, ErrorOut, Intake, IntakeIn, JobOut, NotebookEntry, PartState, VersionIn
+from flaneur.api.spec import spec
+from flaneur.api.stages.yard import unit_out
+from flaneur.api.work import JOB, changing, reading, verdict_of
+from flaneur.core.book.units import parse_quantity
+from flaneur.core.drive.face import drive_face
+from flaneur.core.proof.states import part_states
+from flaneur.store.changes import entries, record
+from flaneur.store.depot import unit_by_id
+from flaneur.store.jobs import bench_of, jobs, plan_of, progress
+from flaneur.store.undo import last_undoable, undo
+
+blueprint = Blueprint("intake", __name__)
+
+
+@blueprint.get(JOB)
+@spec.validate(resp=Response(HTTP_200=JobOut, HTTP_404=ErrorOut))
+def job(job_id: int) -> JobOut:
+    """What every stage of a job shows: unit, stage, next action, drive face, notebook."""
+    with reading(job_id) as work:
+        session, row, book = work.session, work.job, work.book
+        step = progress(session, row)
+        notes = entries(session, job_id)
+        reversed_ids = {e.reverses for e in notes if e.reverses}
+        plan = plan_of(row)
+        done = bench_of(session, row).done
+        fitted = {ref.partition(":")[2] for ref in done if ref.startswith("fit:")}
+        states = part_states(book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted)
+        intake = {**row.intake, "hours": row.intake.get("hours_typed") or _hours(row.intake.get("hours"))}
+        return JobOut(
+            id=job_id, number=row.number, version=row.version, unit=unit_out(session, unit_by_id(session, row.unit_id), jobs(session)),
+            engine=book.name, stage=step.stage, next_action=step.words, notice=book.notice,
+            intake=Intake.model_validate({k: v for k, v in intake.items() if k in Intake.model_fields}),
+            is_signed=row.signed_by is not None, is_released=row.released_by is not None, bench_started=row.bench_started,
+            notebook=[
+                NotebookEntry(id=e.id or 0, at=e.at, by=e.by, kind=e.kind, words=e.words, reverses=e.reverses, is_reversed=e.id in reversed_ids)
+                for e in notes
+            ],
+            can_undo=row.signed_by is None and last_undoable(notes) is not None,
+            face=drive_face(book), states=[PartState(part=p, state=s) for p, s in states.items()],
+        )
+
+
+def _hours(value: object) -> str:
+    return f"{value:g} h" if isinstance(value, int | float) else ""
+
+
+@blueprint.put(f"{JOB}/intake")
+@spec.validate(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+def put_intake(job_id: int, json: IntakeIn) -> Changed:
+    """Write the intake down; running hours accept a unit."""
+    with changing(job_id, json.version) as work:
+        before = dict(work.job.intake)
+        values = json.model_dump(exclude={"version", "hours"})
+        typed = json.hours.strip()
+        values["hours_typed"] = typed
+        values["hours"] = parse_quantity(typed, "hours", "h").value if typed else None
+        work.job.intake = values
+        words = f"Complaint: {json.complaint.strip() or 'none written'}."
+        if json.standing_hours:
+            words += f" Stood {json.standing_hours} before."
+        entry = record(work.session, work.job, work.by, "intake", words, {"before": before, "after": values})
+        return work.changed(entry)
+
+
+@blueprint.post(f"{JOB}/undo")
+@spec.validate(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+def post_undo(job_id: int, json: VersionIn) -> Changed:
+    """Take back the last change that can be taken back, by appending its reversal."""
+    with changing(job_id, json.version) as work:
+        return work.changed(undo(work.session, work.job, work.by))

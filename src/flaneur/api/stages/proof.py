@@ -1,0 +1,93 @@
+"""Proof: turning by hand, marks, pins, a second capture, release."""
+
+from dataclasses import dataclass
+
+from flask import Blueprint
+from flask_login import current_user
+from spectree import Response
+
+from flaneur.api.models import Changed, ErrorOut, HandsIn, ProofOut, ReleaseIn
+from flaneur.api.spec import spec
+from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading
+from flaneur.core.book.units import parse_quantity
+from flaneur.core.errors import FlaneurError
+from flaneur.core.proof.release import Check, HandTurns, may_release, release_checks
+from flaneur.store.changes import record
+from flaneur.store.jobs import bench_of, plan_of
+from flaneur.store.readings import cam_readings, captures_of, readings_of, valid
+
+blueprint = Blueprint("proof", __name__)
+
+
+class ReleaseError(FlaneurError):
+    """The engine may not be released yet."""
+
+
+@dataclass(frozen=True)
+class _State:
+    checks: list[Check]
+    hands: HandTurns
+    pins_in: int
+
+
+def state_of(work: Work) -> _State:
+    plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+    hands = HandTurns.model_validate(work.job.hands)
+    open_steps = len(plan.steps) - len(bench.done) if plan else 0
+    after = cam_readings(valid(readings_of(work.session, work.job.id or 0, "after")))
+    checks = release_checks(work.book, after, hands, bench.pins_in, open_steps, len(bench.departures))
+    if plan is None:
+        checks.insert(0, Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False))
+    return _State(checks, hands, bench.pins_in)
+
+
+@blueprint.get(f"{JOB}/proof")
+@spec.validate(resp=Response(HTTP_200=ProofOut))
+def get_proof(job_id: int) -> ProofOut:
+    """Every condition of release, and before and after on one ladder."""
+    with reading(job_id) as work:
+        state = state_of(work)
+        allowed, blocked = may_release(state.checks, None, is_lead=False)
+        proof = work.book.proof
+        return ProofOut(
+            checks=state.checks, ladder=ladder_of(work), mark_checks=proof.mark_checks, text=proof.text, hand_turns=proof.hand_turns,
+            pins_in=state.pins_in, captures=[capture_out(c) for c in captures_of(work.session, job_id)], phasers=phasers_of(work.book),
+            turns=state.hands.turns, hard_stop=state.hands.hard_stop, pins_out=state.hands.pins_out, marks=state.hands.marks,
+            may_release=allowed, blocked_by=blocked, is_released=work.job.released_by is not None,
+        )
+
+
+@blueprint.put(f"{JOB}/proof/hands")
+@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+def put_hands(job_id: int, json: HandsIn) -> Changed:
+    """Record turning by hand, the marks and the pins counted out."""
+    with changing(job_id, json.version) as work:
+        turns = parse_quantity(json.turns, "plain").value
+        if not 0 <= turns <= 50:
+            raise ReleaseError("That many turns cannot be right.", read=json.turns, expected="0 to 50 crank turns")
+        before = dict(work.job.hands)
+        hands = HandTurns(turns=turns, hard_stop=json.hard_stop, marks=json.marks, pins_out=json.pins_out)
+        work.job.hands = hands.model_dump()
+        missed = [m for m, met in json.marks.items() if not met]
+        words = (
+            f"Turned {turns:g} crank turns by hand, {'a hard stop felt' if json.hard_stop else 'no hard stop'}. "
+            f"{json.pins_out} pins and holders counted out. {'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
+        )
+        return work.changed(record(work.session, work.job, work.by, "hands", words, {"before": before}))
+
+
+@blueprint.post(f"{JOB}/proof/release")
+@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+def release(job_id: int, json: ReleaseIn) -> Changed:
+    """Release the engine. A lead may override what can be overridden with a written reason."""
+    with changing(job_id, json.version) as work:
+        state = state_of(work)
+        reason = json.override_reason.strip() or None
+        allowed, blocked = may_release(state.checks, reason, is_lead=current_user.role == "lead")
+        if not allowed:
+            raise ReleaseError("The engine may not be released yet.", read="; ".join(blocked), advice="Mend what stands in the way.")
+        overridden = [c.name for c in state.checks if c.state != "met"]
+        work.job.released_by = work.by
+        work.job.override_reason = reason if overridden else None
+        words = "Released: every condition met." if not overridden else f"Released over {', '.join(overridden)}. Reason: {reason}"
+        return work.changed(record(work.session, work.job, work.by, "released", words))

@@ -1,0 +1,54 @@
+"""The yard: units, open jobs by stage, and starting a job."""
+
+from flask import Blueprint, current_app
+from spectree import Response
+from sqlmodel import Session
+
+from flaneur.api.models import Changed, ErrorOut, JobLine, NewJob, UnitOut, Yard
+from flaneur.api.security import by_name
+from flaneur.api.spec import spec
+from flaneur.core.proof.progress import STAGES
+from flaneur.store.database import transaction
+from flaneur.store.depot import book_of, unit_by_id, units
+from flaneur.store.jobs import jobs, open_job, progress
+from flaneur.store.tables import Job, Unit
+
+blueprint = Blueprint("yard", __name__)
+
+
+def unit_out(session: Session, unit: Unit, all_jobs: list[Job]) -> UnitOut:
+    open_jobs = [j.id for j in all_jobs if j.unit_id == unit.id and not j.signed_by]
+    return UnitOut(
+        id=unit.id or 0, tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours,
+        engine=book_of(session, unit.book_id).name, has_baseline=bool(unit.baseline_deg), open_job=open_jobs[0] if open_jobs else None,
+    )
+
+
+@blueprint.get("/api/yard")
+@spec.validate(resp=Response(HTTP_200=Yard))
+def yard() -> Yard:
+    """All units, and jobs with their stage and next action."""
+    with transaction(current_app.config["ENGINE"]) as session:
+        every = jobs(session)
+        known = {u.id: u for u in units(session)}
+        lines: list[JobLine] = []
+        for job in every:
+            unit, step = known[job.unit_id], progress(session, job)
+            lines.append(
+                JobLine(
+                    id=job.id or 0, number=job.number, unit=unit.name, tag=unit.tag, engine=book_of(session, job.book_id).name,
+                    stage=step.stage, next_action=step.words, complaint=str(job.intake.get("complaint", "")),
+                    opened_by=job.opened_by, opened_at=job.opened_at,
+                )
+            )
+        return Yard(units=[unit_out(session, u, every) for u in known.values()], jobs=lines, stages=list(STAGES))
+
+
+@blueprint.post("/api/jobs")
+@spec.validate(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
+def start_job(json: NewJob) -> Changed:
+    """Open a job on a unit."""
+    with transaction(current_app.config["ENGINE"]) as session:
+        unit = unit_by_id(session, json.unit_id)
+        job = open_job(session, unit, by_name())
+        return Changed(id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}.")

@@ -1,0 +1,94 @@
+"""The lateness ladder: where each cam's readings lie against book, baseline, tolerance and whole teeth."""
+
+import math
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.readings import CamReading, phaser_shift_deg
+from flaneur.core.proof.release import smallest_tooth_deg
+
+NINETY = 1.6448536269514722
+
+
+class LadderModel(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class Rung(LadderModel):
+    """One reading: where it lies with the phaser's known shift taken out, and its 90 % interval, crank degrees late."""
+
+    phase: str
+    at_deg: float
+    low_deg: float
+    high_deg: float
+    is_ghost: bool
+    reading: str
+    words: str
+
+
+class LadderRow(LadderModel):
+    """One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the engine's own, if any."""
+
+    cam: str
+    name: str
+    bank: str | None
+    role: str | None
+    baseline_deg: float | None
+    tooth_deg: float
+    rungs: list[Rung]
+
+
+class Ladder(LadderModel):
+    """All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is ±``tolerance_deg``."""
+
+    low_deg: float
+    high_deg: float
+    tolerance_deg: float
+    rows: list[LadderRow]
+
+
+def make_ladder(book: EngineBook, readings: list[tuple[str, CamReading]], baseline_deg: dict[str, float]) -> Ladder:
+    """Ladder of (phase, reading) pairs in time order; the last of each phase and cam counts, older ones are ghosts."""
+    rows: list[LadderRow] = []
+    reach: list[float] = []
+    for cam in book.cams:
+        own = [(phase, r) for phase, r in readings if r.cam == cam]
+        last = {phase: i for i, (phase, _) in enumerate(own)}
+        rungs = [_rung(book, phase, r, is_ghost=last[phase] != i) for i, (phase, r) in enumerate(own)]
+        reach += [v for g in rungs for v in (g.low_deg, g.high_deg)]
+        rows.append(
+            LadderRow(
+                cam=cam, name=book.shafts[cam].name, bank=book.shafts[cam].bank, role=book.shafts[cam].role,
+                baseline_deg=baseline_deg.get(cam), tooth_deg=smallest_tooth_deg(book, cam), rungs=rungs,
+            )
+        )
+    low = math.floor(min([-8.0, *reach]) - 2)
+    high = math.ceil(max([max(r.tooth_deg for r in rows) + 4, *reach]) + 2)
+    return Ladder(low_deg=low, high_deg=high, tolerance_deg=book.limits.cam_deviation_deg, rows=rows)
+
+
+def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> Rung:
+    shift, spread = 0.0, 0.0
+    note = ""
+    key = book.phaser_of(reading.cam)
+    if key is not None:
+        phaser = book.phasers[key]
+        if reading.phaser.state in ("parked", "commanded"):
+            shift, spread = phaser_shift_deg(phaser, reading.phaser)
+            note = ", phaser parked" if reading.phaser.state == "parked" else f", phaser commanded {reading.phaser.command_deg:g}°"
+        else:
+            note = ", phaser state unknown"
+    at = reading.deviation_deg - shift
+    half = NINETY * math.hypot(reading.stderr_deg, spread)
+    low, high = at - half, at + half
+    if key is not None and reading.phaser.state in ("unknown", "none"):
+        # The cam itself may lie anywhere the phaser could have moved it from.
+        reach = book.phasers[key].range_deg
+        low, high = (at - half, at + reach + half) if book.phasers[key].moves == "advance" else (at - reach - half, at + half)
+    tooth = smallest_tooth_deg(book, reading.cam)
+    teeth = round(at / tooth)
+    words = f"{abs(at):.1f}° {'late' if at >= 0 else 'early'}{note}"
+    if teeth and abs(at - teeth * tooth) < 0.2 * tooth:
+        words += f", near {abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}"
+    return Rung(phase=phase, at_deg=at, low_deg=low, high_deg=high, is_ghost=is_ghost, reading=reading.id, words=words)

@@ -1,0 +1,86 @@
+"""The report of a job: HTML from a template, PDF from the HTML."""
+
+from pathlib import Path
+from typing import Any
+
+from jinja2 import Environment, FileSystemLoader, StrictUndefined
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.diagnosis.verdict import WearEstimate
+from flaneur.core.proof.ladder import Ladder
+from flaneur.core.proof.release import Check
+from flaneur.formats.ladder_svg import ladder_svg
+
+_templates = Environment(loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined)
+
+
+class ReportModel(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class TorqueLine(ReportModel):
+    name: str
+    applied: str
+    words: str
+    by: str
+
+
+class ReadingLine(ReportModel):
+    """One reading with all that it came from."""
+
+    id: str
+    name: str
+    phase: str
+    phaser: str
+    value: str
+    typed: str
+    instrument: str
+    capture: int | None
+    by: str
+    at: str
+    struck: str | None
+
+
+class ReportContent(ReportModel):
+    """Everything a report says; times and values already in words."""
+
+    number: str
+    unit: str
+    tag: str
+    engine: str
+    opened: str
+    opened_by: str
+    complaint: str
+    intake: list[str]
+    headline: str
+    judged_against: str
+    used: list[str]
+    wear: list[WearEstimate]
+    ladder: Ladder
+    renewed: list[str]
+    torques: list[TorqueLine]
+    counts: list[str]
+    departures: list[str]
+    checks: list[Check]
+    override: str | None
+    released_by: str | None
+    left_over: str
+    readings: list[ReadingLine]
+    notice: str
+    signed_by: str | None
+    signed_at: str | None
+
+
+def report_html(content: ReportContent) -> str:
+    """The report as one self-contained HTML page."""
+    return _templates.get_template("report.html.j2").render(r=content, ladder=ladder_svg(content.ladder))
+
+
+def report_pdf(html: str) -> bytes:
+    """The HTML as PDF, A4. Nothing is fetched."""
+    from weasyprint import HTML  # heavy to load, wanted only when a report is printed
+
+    def refuse(url: str, *_: Any, **__: Any) -> dict[str, Any]:
+        raise ValueError(f"a report loads nothing from outside: {url}")
+
+    return bytes(HTML(string=html, url_fetcher=refuse).write_pdf() or b"")

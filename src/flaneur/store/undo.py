@@ -1,0 +1,71 @@
+"""Undo: a reversal appended to the journal; nothing in it is ever taken away."""
+
+from sqlmodel import Session
+
+from flaneur.core.errors import FlaneurError
+from flaneur.store.changes import entries, record
+from flaneur.store.tables import BenchRecord, Job, JournalEntry, ReadingRow
+
+UNDOABLE = {"intake", "reading", "struck", "scope", "step", "hands"}
+
+
+class NothingToUndo(FlaneurError):
+    """There is no change left that can be taken back."""
+
+
+def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
+    """The newest change not yet reversed; nothing beyond a change that cannot be (a capture, the bench's start)."""
+    reversed_ids = {e.reverses for e in notes if e.reverses}
+    for entry in reversed(notes):
+        if entry.reverses or entry.id in reversed_ids:
+            continue
+        return entry if entry.kind in UNDOABLE else None
+    return None
+
+
+def undo(session: Session, job: Job, by: str) -> JournalEntry:
+    """Reverse the last undoable change of a job. Raises NothingToUndo."""
+    assert job.id is not None
+    entry = last_undoable(entries(session, job.id))
+    if entry is None:
+        raise NothingToUndo("There is nothing to undo.", advice="Strike a reading out or reopen a step instead.")
+    _REVERSALS[entry.kind](session, job, entry)
+    return record(session, job, by, "undo", f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id)
+
+
+def _intake(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.intake = dict(entry.data["before"])
+
+
+def _reading(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.struck = "undone"
+    session.add(row)
+
+
+def _struck(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.struck = None
+    session.add(row)
+
+
+def _scope(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.scope, job.plan = list(entry.data["before_scope"]), entry.data["before_plan"]
+
+
+def _step(session: Session, _: Job, entry: JournalEntry) -> None:
+    for key in entry.data["records"]:
+        row = session.get_one(BenchRecord, key)
+        row.reopened = True
+        session.add(row)
+    for key in entry.data.get("reopened", []):
+        row = session.get_one(BenchRecord, key)
+        row.reopened = False
+        session.add(row)
+
+
+def _hands(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.hands = dict(entry.data["before"])
+
+
+_REVERSALS = {"intake": _intake, "reading": _reading, "struck": _struck, "scope": _scope, "step": _step, "hands": _hands}
