@@ -21,7 +21,7 @@ class FaceLine(FaceModel):
     name: str
     bank: str | None
     closed: bool
-    points: list[tuple[float, float]]
+    points: list[list[float]]
 
 
 class FaceDisc(FaceModel):
@@ -38,12 +38,21 @@ class FaceDisc(FaceModel):
     phaser: str | None
 
 
+class FaceBox(FaceModel):
+    """Lower left corner and size of what is drawn, millimetres, y up."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+
 class DriveFace(FaceModel):
-    """Everything drawn, with the box it fits in (x, y, width, height; y up)."""
+    """Everything drawn, with the box it fits in."""
 
     seen_from: str
     running_direction: str
-    box: tuple[float, float, float, float]
+    box: FaceBox
     lines: list[FaceLine]
     discs: list[FaceDisc]
 
@@ -75,14 +84,14 @@ def drive_face(book: EngineBook) -> DriveFace:
         tensioner = drive.tensioner
         heading = math.radians(90 - tensioner.direction_clock_deg)
         x, y = tensioner.pad_mm
-        back = (x - 30 * math.cos(heading), y - 30 * math.sin(heading))
-        lines.append(FaceLine(part=arm.tensioner, kind="tensioner", name=tensioner.name, bank=bank, closed=False, points=[back, (x, y)]))
-    points = [p for line in lines for p in line.points] + [(d.x + s * d.radius, d.y + s * d.radius) for d in discs for s in (-1, 1)]
+        back = [x - 30 * math.cos(heading), y - 30 * math.sin(heading)]
+        lines.append(FaceLine(part=arm.tensioner, kind="tensioner", name=tensioner.name, bank=bank, closed=False, points=[back, [x, y]]))
+    points = [p for line in lines for p in line.points] + [[d.x + s * d.radius, d.y + s * d.radius] for d in discs for s in (-1, 1)]
     left, right = min(p[0] for p in points) - 14, max(p[0] for p in points) + 14
     low, high = min(p[1] for p in points) - 14, max(p[1] for p in points) + 14
     return DriveFace(
         seen_from=book.drive_plane.seen_from, running_direction=book.drive_plane.running_direction,
-        box=(left, low, right - left, high - low), lines=lines, discs=discs,
+        box=FaceBox(x=left, y=low, width=right - left, height=high - low), lines=lines, discs=discs,
     )
 
 
@@ -91,12 +100,12 @@ def _bank(book: EngineBook, chain: str) -> str | None:
     return next(iter(banks)) if len(banks) == 1 else None
 
 
-def _on(disc: Disc, angle: float, outward: float = 0.0) -> tuple[float, float]:
+def _on(disc: Disc, angle: float, outward: float = 0.0) -> list[float]:
     r = disc.radius - outward
-    return round(disc.x + r * math.cos(angle), 2), round(disc.y + r * math.sin(angle), 2)
+    return [round(disc.x + r * math.cos(angle), 2), round(disc.y + r * math.sin(angle), 2)]
 
 
-def _arc(path: Path, i: int, inset: float = 0.0) -> list[tuple[float, float]]:
+def _arc(path: Path, i: int, inset: float = 0.0) -> list[list[float]]:
     disc = path.discs[i]
     leave = path.headings[i] + disc.wrap * math.pi / 2
     arrive = leave + disc.wrap * path.turns[i]
@@ -104,5 +113,5 @@ def _arc(path: Path, i: int, inset: float = 0.0) -> list[tuple[float, float]]:
     return [_on(disc, arrive + (leave - arrive) * k / (steps - 1), inset) for k in range(steps)]
 
 
-def _outline(path: Path) -> list[tuple[float, float]]:
+def _outline(path: Path) -> list[list[float]]:
     return [point for i in range(len(path.discs)) for point in _arc(path, i)]

@@ -1,0 +1,25 @@
+import styled from "styled-components";
+import type { Schemas } from "../api/client";
+import { Soft } from "../kit/page";
+import { clock } from "../kit/words";
+
+const Page = styled.ol`list-style: none; margin: 8px 0 0; padding: 0; display: grid; gap: 10px;`;
+const Entry = styled.li<{ $gone: boolean }>`
+  font-size: 14px; line-height: 1.4; overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px;
+  ${({ $gone }) => $gone && "text-decoration: line-through; color: var(--soft);"}
+`;
+
+/** The job in sentences, newest first. */
+export function Notebook({ entries }: { entries: Schemas["NotebookEntry"][] }) {
+  if (!entries.length) return <Soft>Nothing written yet.</Soft>;
+  return (
+    <Page>
+      {[...entries].reverse().map((e) => (
+        <Entry key={e.id} $gone={e.is_reversed}>
+          <Soft as="div" style={{ fontSize: 13 }}>{clock(e.at)} · {e.by}</Soft>
+          {e.words}
+        </Entry>
+      ))}
+    </Page>
+  );
+}

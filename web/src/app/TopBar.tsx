@@ -1,0 +1,47 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { Link } from "react-router";
+import { Button } from "react-aria-components";
+import styled from "styled-components";
+import { client, rememberCsrf, take } from "../api/client";
+import { meQuery } from "../api/queries";
+import { applyTheme, storedTheme, type Theme } from "./theme";
+
+const Bar = styled.header`
+  grid-column: 1 / -1; display: flex; align-items: stretch; gap: 6px; min-height: 52px; padding: 0 14px;
+  background: var(--sheet); border-bottom: 2px solid var(--enamel);
+`;
+const Name = styled(Link)`
+  display: flex; align-items: center; font-weight: 700; font-size: 18px; color: var(--enamel); text-decoration: none; letter-spacing: 0.02em;
+  padding-right: 10px;
+`;
+const Middle = styled.div`flex: 1; display: flex; align-items: stretch; min-width: 0; overflow-x: auto;`;
+const Quiet = styled(Button)`
+  background: none; border: none; color: var(--soft); cursor: pointer; min-width: 48px; padding: 0 8px; font-size: 14px;
+  &[data-hovered] { color: var(--ink); text-decoration: underline; }
+`;
+
+export function TopBar({ children }: { children?: ReactNode }) {
+  const me = useQuery(meQuery);
+  const queries = useQueryClient();
+  const [theme, setTheme] = useState<Theme>(storedTheme);
+
+  function onTheme() {
+    const next = theme === "lamp" ? "daylight" : "lamp";
+    applyTheme(next);
+    setTheme(next);
+  }
+  async function onSignOut() {
+    const gone = await take(client.DELETE("/api/session"));
+    rememberCsrf(gone.csrf);
+    queries.clear();
+  }
+  return (
+    <Bar>
+      <Name to="/">Flaneur</Name>
+      <Middle>{children}</Middle>
+      <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>{theme === "lamp" ? "lamp" : "daylight"}</Quiet>
+      <Quiet onPress={() => void onSignOut()} aria-label={`Sign out ${me.data?.name ?? ""}`}>{me.data?.name?.split(" ")[0]}, out</Quiet>
+    </Bar>
+  );
+}

@@ -1,0 +1,73 @@
+import type { ReactNode } from "react";
+import styled from "styled-components";
+import type { Trouble } from "../api/client";
+
+export const Sheet = styled.section`
+  background: var(--sheet); border: 1px solid var(--line); padding: 16px 18px; display: grid; gap: 12px; align-content: start; min-width: 0;
+`;
+export const Stack = styled.div<{ $gap?: number }>`display: grid; gap: ${({ $gap }) => $gap ?? 14}px; align-content: start; min-width: 0;`;
+export const Columns = styled.div<{ $of: string }>`
+  display: grid; grid-template-columns: ${({ $of }) => $of}; gap: 14px; align-items: start; min-width: 0;
+  @media (max-width: 1000px) { grid-template-columns: minmax(0, 1fr); }
+`;
+export const Line = styled.div`display: flex; flex-wrap: wrap; gap: 10px; align-items: end;`;
+export const Soft = styled.p`color: var(--soft); font-size: 14px;`;
+export const Unit = styled.span`font-weight: 400; color: var(--soft); font-size: 0.72em; margin-left: 0.15em;`;
+export const Big = styled.strong`font-size: 32px; line-height: 1.1; font-weight: 700;`;
+
+const Stop = styled.div`border-left: 6px solid var(--red); background: var(--red-tint); padding: 10px 14px; display: grid; gap: 4px;`;
+const Care = styled(Stop)`border-color: var(--ochre); background: var(--ochre-tint);`;
+const Tag = styled.strong`color: var(--red); display: inline-flex; gap: 8px; align-items: center;`;
+const CareTag = styled(Tag)`color: var(--ochre);`;
+
+/** A red-lead notice: something stands in the way. */
+export function StopNote({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <Stop role="alert">
+      <Tag><span aria-hidden>■</span>{title}</Tag>
+      {children}
+    </Stop>
+  );
+}
+
+export function CareNote({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <Care role="note">
+      <CareTag><span aria-hidden>▲</span>{title}</CareTag>
+      {children}
+    </Care>
+  );
+}
+
+/** What went wrong, where it went wrong: what was read, what was expected, what to do, and what others changed. */
+export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
+  if (!trouble) return null;
+  const { message, read, expected, advice, changes, faults } = trouble.detail;
+  return (
+    <StopNote title={message}>
+      {read && <div>Read: {read}</div>}
+      {expected && <div>Expected: {expected}</div>}
+      {advice && <div>{advice}</div>}
+      {[...(faults ?? []), ...(changes ?? [])].map((line) => (
+        <div key={line}>· {line}</div>
+      ))}
+    </StopNote>
+  );
+}
+
+const Head = styled.header`display: flex; flex-wrap: wrap; gap: 6px 18px; align-items: baseline; justify-content: space-between;`;
+
+export function StageHead({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <Head>
+      <h1>{title}</h1>
+      {children}
+    </Head>
+  );
+}
+
+/** While something loads, or when it cannot: never an empty screen. */
+export function Waiting({ error, what }: { error: Error | null; what: string }) {
+  if (error && "detail" in error) return <TroubleNote trouble={error as Trouble} />;
+  return <Soft role="status">{error ? error.message : `Fetching ${what} …`}</Soft>;
+}

@@ -1,0 +1,23 @@
+import "@fontsource/b612/400.css";
+import "@fontsource/b612/700.css";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { queryClient } from "./api/queries";
+import { App } from "./app/App";
+import { applyTheme, GlobalStyle, storedTheme } from "./app/theme";
+
+applyTheme(storedTheme());
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <GlobalStyle />
+      <QueryClientProvider client={queryClient}>
+        <BrowserRouter>
+          <App />
+        </BrowserRouter>
+      </QueryClientProvider>
+    </StrictMode>,
+  );

@@ -1,0 +1,103 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import styled from "styled-components";
+import { client, sendFile, take, Trouble, type Schemas } from "../api/client";
+import { yardQuery } from "../api/queries";
+import { TopBar } from "../app/TopBar";
+import { STAGES } from "../app/stages";
+import { Button } from "../kit/controls";
+import { Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
+
+const Ground = styled.div`display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%;`;
+const Main = styled.main`padding: 18px; overflow-y: auto; display: grid; gap: 18px; align-content: start;`;
+const Lanes = styled.ol`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 8px; @media (max-width: 1000px) { grid-template-columns: repeat(2, minmax(0, 1fr)); }`;
+const Lane = styled.li<{ $empty: boolean }>`border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")}; padding-top: 6px; display: grid; gap: 8px; align-content: start; min-width: 0;`;
+const Card = styled(Link)`
+  display: grid; gap: 6px; padding: 12px; background: var(--sheet); border: 1px solid var(--line); color: var(--ink); text-decoration: none;
+  overflow-wrap: anywhere; min-height: 48px;
+  &:hover { border-color: var(--enamel); }
+`;
+const Units = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(270px, 1fr)); gap: 8px;`;
+const UnitLine = styled.li`display: flex; justify-content: space-between; align-items: center; gap: 10px; background: var(--sheet); border: 1px solid var(--line); padding: 8px 12px;`;
+
+export function Yard() {
+  const yard = useQuery(yardQuery);
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const picker = useRef<HTMLInputElement>(null);
+  const [trouble, setTrouble] = useState<Trouble | null>(null);
+
+  async function go(work: Promise<Schemas["Changed"]>) {
+    try {
+      const done = await work;
+      await queries.invalidateQueries({ queryKey: ["yard"] });
+      void navigate(`/jobs/${done.id}/intake`);
+    } catch (error) {
+      if (error instanceof Trouble) setTrouble(error);
+    }
+  }
+  const open = yard.data?.jobs.filter((j) => j.stage !== "done") ?? [];
+  const done = yard.data?.jobs.filter((j) => j.stage === "done") ?? [];
+  return (
+    <Ground>
+      <TopBar />
+      <Main>
+        <StageHead title="Yard">
+          <Soft>{open.length ? `${open.length} open jobs. Choose one to go on where it stands.` : "No open job. Start one on a unit below."}</Soft>
+        </StageHead>
+        <TroubleNote trouble={trouble} />
+        {!yard.data ? (
+          <Waiting error={yard.error} what="the yard" />
+        ) : (
+          <>
+            <Lanes aria-label="Open jobs by stage">
+              {STAGES.map((s) => {
+                const here = open.filter((j) => j.stage === s.id);
+                return (
+                  <Lane key={s.id} $empty={!here.length}>
+                    <h3>{s.name} <Soft as="span">{here.length || "–"}</Soft></h3>
+                    {here.map((j) => (
+                      <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
+                        <strong>{j.unit}</strong>
+                        <Soft as="span">{j.number}</Soft>
+                        <span>{j.next_action}</span>
+                      </Card>
+                    ))}
+                  </Lane>
+                );
+              })}
+            </Lanes>
+            <section>
+              <h2>Units</h2>
+              <Units>
+                {yard.data.units.map((u) => (
+                  <UnitLine key={u.id}>
+                    <div>
+                      <strong>{u.name}</strong>
+                      <Soft>{u.kind}, {u.place} · {u.hours === null ? "hours unknown" : `${u.hours} h`}{u.has_baseline ? " · own baseline" : ""}</Soft>
+                    </div>
+                    {u.open_job ? (
+                      <Link to={`/jobs/${u.open_job}/intake`}>in work</Link>
+                    ) : (
+                      <Button onPress={() => void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))} aria-label={`Start a job on ${u.name}`}>Start job</Button>
+                    )}
+                  </UnitLine>
+                ))}
+              </Units>
+            </section>
+            <section>
+              <h2>Signed jobs</h2>
+              {done.length === 0 && <Soft>None yet.</Soft>}
+              {done.map((j) => (
+                <div key={j.id}><Link to={`/jobs/${j.id}/handover`}>{j.number} · {j.unit}</Link> <Soft as="span">{j.complaint}</Soft></div>
+              ))}
+              <input ref={picker} type="file" accept=".json" hidden aria-label="Job file" onChange={(e) => e.target.files?.[0] && void go(sendFile("/api/import", e.target.files[0]))} />
+              <Button style={{ marginTop: 8 }} onPress={() => picker.current?.click()}>Bring in a job file</Button>
+            </section>
+          </>
+        )}
+      </Main>
+    </Ground>
+  );
+}

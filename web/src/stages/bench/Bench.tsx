@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+import { benchQuery } from "../../api/queries";
+import { Big, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { StepCard } from "./StepCard";
+
+const Track = styled.div`display: flex; gap: 2px; height: 12px;`;
+const Piece = styled.span<{ $state: string }>`
+  flex: 1; background: ${({ $state }) => ($state === "done" ? "var(--enamel)" : $state === "left" ? "var(--red)" : $state === "here" ? "var(--pen)" : "var(--line)")};
+`;
+const Item = styled.button<{ $on: boolean }>`
+  display: flex; width: 100%; gap: 10px; min-height: 48px; align-items: center; border: none; background: ${({ $on }) => ($on ? "var(--enamel-tint)" : "transparent")};
+  text-align: left; padding: 4px 8px; cursor: pointer; border-top: 1px solid var(--line);
+`;
+
+export function Bench() {
+  const id = Number(useParams().id);
+  const bench = useQuery(benchQuery(id));
+  const [chosen, setChosen] = useState<string | null>(null);
+  if (!bench.data) return <Waiting error={bench.error} what="the bench" />;
+  const { steps, records, pins_in: pins } = bench.data;
+  if (!bench.data.is_started)
+    return (
+      <>
+        <StageHead title="Bench" />
+        <Sheet><Soft>The bench has not started. <Link to={`/jobs/${id}/plan`}>Choose what to renew</Link>, then start.</Soft></Sheet>
+      </>
+    );
+  const done = new Map(records.map((r) => [r.step, r]));
+  const next = steps.find((s) => !done.has(s.ref));
+  const shown = steps.find((s) => s.ref === chosen) ?? next;
+  return (
+    <>
+      <StageHead title="Bench">
+        <Soft><Big style={{ fontSize: 22 }}>{done.size}</Big> of {steps.length} steps closed · {pins} pins and holders put in</Soft>
+      </StageHead>
+      <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>
+        {steps.map((s) => <Piece key={s.ref} $state={done.get(s.ref)?.departure ? "left" : done.has(s.ref) ? "done" : s.ref === shown?.ref ? "here" : "open"} />)}
+      </Track>
+      {shown ? (
+        <StepCard key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`} id={id} step={shown} number={steps.indexOf(shown) + 1} record={done.get(shown.ref)} onClosed={() => setChosen(null)} />
+      ) : (
+        <Sheet><h2>Every step is closed.</h2><Link to={`/jobs/${id}/proof`}>Go to Proof</Link></Sheet>
+      )}
+      <Sheet>
+        <h2>All steps</h2>
+        <div>
+          {steps.map((s, i) => {
+            const record = done.get(s.ref);
+            return (
+              <Item key={s.ref} $on={s.ref === shown?.ref} onClick={() => setChosen(s.ref)}>
+                <span style={{ width: 30, textAlign: "right" }}>{i + 1}</span>
+                <span style={{ flex: 1 }}>{s.title}</span>
+                <Soft as="span">{record ? (record.departure ? "■ left as it is" : "✓ right") : s.ref === next?.ref ? "◆ next" : "open"}</Soft>
+              </Item>
+            );
+          })}
+        </div>
+      </Sheet>
+    </>
+  );
+}

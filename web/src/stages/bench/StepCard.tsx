@@ -1,0 +1,112 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { client, take, type Schemas } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { Button, Choice, Field } from "../../kit/controls";
+import { useDraft } from "../../kit/draft";
+import { CareNote, Line, Sheet, Soft, Stack, StopNote, TroubleNote } from "../../kit/page";
+
+const Title = styled.h2`font-size: 30px; line-height: 1.2;`;
+const Text = styled.p`font-size: 22px; line-height: 1.4;`;
+const Looks = styled.p`font-size: 20px; border-left: 6px solid var(--enamel); padding-left: 12px;`;
+const Answer = styled.div`font-size: 20px; & input { font-size: 24px; min-height: 56px; }`;
+
+interface Props {
+  id: number;
+  step: Schemas["PlanStep"];
+  number: number;
+  record: Schemas["RecordOut"] | undefined;
+  onClosed: () => void;
+}
+
+/** One step, big: what to do, how it looks when right, what to enter; and when it is not right, the book's remedy. */
+export function StepCard({ id, step, number, record, onClosed }: Props) {
+  const { change, trouble, isBusy } = useChange(id);
+  const draft = useDraft<Record<string, string>>(`step ${id} ${step.ref}`, {});
+  const [wrong, setWrong] = useState<Schemas["StepResult"] | null>(null);
+  const [reason, setReason] = useState("");
+  const answers = step.asked.map((_, i) => draft.value[i] ?? "");
+
+  async function onRecord(departure: string | null) {
+    const body = { step: step.ref, answers, departure };
+    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/bench/steps", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    if (!done) return;
+    if (done.closed) {
+      draft.forget();
+      setWrong(null);
+      onClosed();
+    } else setWrong(done);
+  }
+  return (
+    <Sheet style={{ gap: 16, padding: 22 }}>
+      <div>
+        <Soft>Step {number} · about {Math.round(step.minutes)} min{step.two_person ? " · two people" : ""}{step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}</Soft>
+        <Title>{step.title}</Title>
+      </div>
+      {step.cautions.length > 0 && (
+        <StopNote title="Caution">{step.cautions.map((c) => <div key={c} style={{ fontSize: 20 }}>{c}</div>)}</StopNote>
+      )}
+      <Text>{step.text}</Text>
+      {step.note && <CareNote title="Note"><span style={{ fontSize: 18 }}>{step.note}</span></CareNote>}
+      <Looks><strong>Right when: </strong>{step.looks_right}</Looks>
+      {record && !wrong ? (
+        <Closed record={record} />
+      ) : (
+        <Stack $gap={12}>
+          {step.asked.map((asked, i) => (
+            <Answer key={asked.ask}><Ask asked={asked} value={answers[i] ?? ""} onChange={(value) => { draft.set({ [i]: value }); setWrong(null); }} /></Answer>
+          ))}
+        </Stack>
+      )}
+      {wrong && <NotRight result={wrong} reason={reason} setReason={setReason} onLeave={() => void onRecord(reason)} isBusy={isBusy} />}
+      <TroubleNote trouble={trouble} />
+      {(!record || wrong) && (
+        <Line>
+          <Button look="main" style={{ minHeight: 60, fontSize: 20 }} onPress={() => void onRecord(null)} isDisabled={isBusy || answers.some((a) => !a.trim())}>
+            {wrong ? "Checked again: record" : "Record what I see"}
+          </Button>
+        </Line>
+      )}
+    </Sheet>
+  );
+}
+
+function Ask({ asked, value, onChange }: { asked: Schemas["Asked"]; value: string; onChange: (value: string) => void }) {
+  const choices = asked.choices ?? [];
+  if (choices.length) return <Choice label={asked.ask} value={value || null} onChange={onChange} options={choices.map((c) => ({ value: c, label: c }))} isBig />;
+  if (asked.kind === "torque") return <Field label={asked.ask} value={value} onChange={onChange} hint="with its unit: 24 Nm or 18 lbf ft; or “not measured”" />;
+  if (asked.kind === "angle" || asked.kind === "back_off") return <Field label={asked.ask} value={value} onChange={onChange} hint="such as 90°; or “not measured”" />;
+  return <Field label={asked.ask} value={value} onChange={onChange} inputMode="numeric" hint={asked.kind === "count" ? "count them and write the number" : undefined} />;
+}
+
+function Closed({ record }: { record: Schemas["RecordOut"] }) {
+  return (
+    <div>
+      {record.seen.map((s) => <p key={s.ask} style={{ fontSize: 20 }}>{s.ok ? "✓" : "■"} {s.ask}: <strong>{s.typed}</strong> <Soft as="span">{s.words}</Soft></p>)}
+      {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}
+      <Soft>Closed by {record.by}. Undo in the notebook reopens it.</Soft>
+    </div>
+  );
+}
+
+interface NotRightProps {
+  result: Schemas["StepResult"];
+  reason: string;
+  setReason: (reason: string) => void;
+  onLeave: () => void;
+  isBusy: boolean;
+}
+
+function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps) {
+  return (
+    <CareNote title="Not right">
+      {result.seen.filter((s) => !s.ok).map((s) => <div key={s.ask} style={{ fontSize: 20 }}>{s.ask}: {s.words}</div>)}
+      <div style={{ fontSize: 20 }}><strong>Remedy: </strong>{result.remedy}</div>
+      {result.reopened.length > 0 && <div>{result.reopened.length} steps that rest on this one are open again.</div>}
+      <Line>
+        <Field label="Leave it as it is, because" value={reason} onChange={setReason} hint="recorded as a departure; Proof will show it" />
+        <Button look="stop" onPress={onLeave} isDisabled={isBusy || reason.trim().length < 5} style={{ marginBottom: 22 }}>Leave as it is</Button>
+      </Line>
+    </CareNote>
+  );
+}

@@ -1,0 +1,66 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+import { client, take } from "../../api/client";
+import { handoverQuery, meQuery, useChange } from "../../api/queries";
+import { Button, Field } from "../../kit/controls";
+import { useDraft } from "../../kit/draft";
+import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
+import { clock } from "../../kit/words";
+
+const Paper = styled.iframe`width: 100%; height: 640px; border: 1px solid var(--line); background: #fff;`;
+
+export function Handover() {
+  const id = Number(useParams().id);
+  const handover = useQuery(handoverQuery(id));
+  const me = useQuery(meQuery);
+  const { change, trouble, isBusy } = useChange(id);
+  const draft = useDraft<{ left: string }>(`left ${id}`, { left: handover.data?.left_over ?? "" });
+  const [password, setPassword] = useState("");
+  if (!handover.data) return <Waiting error={handover.error} what="the report" />;
+  const data = handover.data;
+
+  async function onSign() {
+    const body = { left_over: draft.value.left, password };
+    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/handover/sign", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    setPassword("");
+    if (done) draft.forget();
+  }
+  return (
+    <>
+      <StageHead title="Handover">
+        <Soft>{data.is_signed ? `Signed by ${data.signed_by}, ${clock(data.signed_at ?? "")}. Frozen.` : "Draft: not signed."}</Soft>
+      </StageHead>
+      <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
+        <Paper title="Report" src={`/api/jobs/${id}/report.html?${data.sha256 ?? "draft"}`} />
+        <Stack>
+          <Sheet>
+            <h2>In short</h2>
+            {data.summary.map((line) => <p key={line}>{line}</p>)}
+            <Line>
+              <a href={`/api/jobs/${id}/report.pdf`} target="_blank" rel="noreferrer">Report as PDF</a>
+              <a href={`/api/jobs/${id}/report.html`} target="_blank" rel="noreferrer">as a page</a>
+              <a href={`/api/jobs/${id}/archive.json`} download>Job as a file</a>
+            </Line>
+          </Sheet>
+          {data.is_signed ? (
+            <Sheet><h2>Frozen</h2><Soft style={{ overflowWrap: "anywhere" }}>SHA-256 of the report: {data.sha256}</Soft></Sheet>
+          ) : !data.is_released ? (
+            <Sheet><Soft>The engine is not released. <Link to={`/jobs/${id}/proof`}>Finish Proof</Link> first.</Soft></Sheet>
+          ) : me.data?.role !== "lead" ? (
+            <Sheet><h2>Waits for a lead</h2><Soft>A lead technician signs in, reads the report and signs it.</Soft></Sheet>
+          ) : (
+            <Sheet>
+              <h2>Sign</h2>
+              <Field label="Left over, for next time" value={draft.value.left} onChange={(left) => draft.set({ left })} isLong />
+              <Field label="Your password, as your signature" value={password} onChange={setPassword} type="password" autoComplete="current-password" />
+              <TroubleNote trouble={trouble} />
+              <Button look="main" onPress={() => void onSign()} isDisabled={isBusy || !password}>Sign and freeze</Button>
+            </Sheet>
+          )}
+        </Stack>
+      </Columns>
+    </>
+  );
+}

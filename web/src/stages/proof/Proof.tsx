@@ -1,0 +1,124 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import styled from "styled-components";
+import { client, take, type Schemas } from "../../api/client";
+import { proofQuery, readingsQuery, useChange, useJob } from "../../api/queries";
+import { LatenessLadder } from "../../drawing/LatenessLadder";
+import { Button, Choice, Field } from "../../kit/controls";
+import { useDraft } from "../../kit/draft";
+import { CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, StopNote, TroubleNote, Waiting } from "../../kit/page";
+import { CaptureSheet } from "../readings/CaptureSheet";
+
+const MARK: Record<string, [string, string]> = { met: ["✓", "var(--enamel)"], failed: ["■", "var(--red)"], unknown: ["?", "var(--ochre)"] };
+const Item = styled.li`display: grid; grid-template-columns: 26px minmax(0, 1fr) auto; gap: 8px; padding: 7px 0; border-top: 1px solid var(--line); align-items: baseline;`;
+
+export function Proof() {
+  const id = Number(useParams().id);
+  const proof = useQuery(proofQuery(id));
+  const readings = useQuery(readingsQuery(id));
+  const job = useJob(id);
+  if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
+  const data = proof.data;
+  const isFixed = data.is_released;
+  return (
+    <>
+      <StageHead title="Is it right?">
+        <Soft>{data.is_released ? "Released." : `${data.checks.filter((c) => c.state === "met").length} of ${data.checks.length} conditions met`}</Soft>
+      </StageHead>
+      <Sheet>
+        <h2>Before and after</h2>
+        <LatenessLadder ladder={data.ladder} />
+      </Sheet>
+      <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
+        <Stack>
+          {!isFixed && <Hands id={id} proof={data} />}
+          {!isFixed && readings.data && (
+            <>
+              <CareNote title="Before you start it">No starter while any tool, pin or holder is fitted. Prime first: short bursts with starting disabled, with rests.</CareNote>
+              <CaptureSheet id={id} phase="after" phasers={data.phasers} channels={readings.data.channels} limitBytes={readings.data.upload_limit_bytes} />
+            </>
+          )}
+        </Stack>
+        <Stack>
+          <Sheet>
+            <h2>Conditions of release</h2>
+            <ul style={{ listStyle: "none", margin: 0, padding: 0 }}>
+              {data.checks.map((c) => {
+                const [mark, color] = MARK[c.state] ?? ["?", "var(--soft)"];
+                return (
+                  <Item key={c.name}>
+                    <span style={{ color }} aria-hidden>{mark}</span>
+                    <span><strong>{c.name}</strong><br />{c.words}</span>
+                    <strong style={{ color }}>{c.state}</strong>
+                  </Item>
+                );
+              })}
+            </ul>
+          </Sheet>
+          {!isFixed && <Release id={id} proof={data} />}
+          {isFixed && !job.data?.is_signed && <Sheet><Link to={`/jobs/${id}/handover`}>Go to Handover</Link></Sheet>}
+        </Stack>
+      </Columns>
+    </>
+  );
+}
+
+type Mark = "met" | "missed";
+
+function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
+  const { change, trouble, isBusy } = useChange(id);
+  const saved: Record<string, string> = {
+    turns: proof.turns === null ? "" : String(proof.turns),
+    stop: proof.hard_stop === null ? "" : proof.hard_stop ? "yes" : "no",
+    pins: proof.pins_out === null ? "" : String(proof.pins_out),
+    ...Object.fromEntries(Object.entries(proof.marks).map(([m, met]) => [m, met ? "met" : "missed"])),
+  };
+  const draft = useDraft<Record<string, string>>(`hands ${id}`, saved);
+  const v = draft.value;
+  const isReady = v.turns && v.stop && /^\d+$/.test(v.pins ?? "") && proof.mark_checks.every((m) => v[m]);
+
+  async function onSave() {
+    const marks = Object.fromEntries(proof.mark_checks.map((m) => [m, v[m] === "met"]));
+    const body = { turns: v.turns ?? "", hard_stop: v.stop === "yes", marks, pins_out: Number(v.pins) };
+    const done = await change((version) => take(client.PUT("/api/jobs/{job_id}/proof/hands", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    if (done) draft.forget();
+  }
+  return (
+    <Sheet>
+      <h2>Turn by hand</h2>
+      <StopNote title="Caution">Plugs out. Forwards only, never force it: a hard stop is a valve. Hands clear of the chains.</StopNote>
+      <p>{proof.text}</p>
+      <Columns $of="1fr 1fr">
+        <Field label="Crank turns made" value={v.turns ?? ""} onChange={(turns) => draft.set({ turns })} hint={`at least ${proof.hand_turns}`} inputMode="decimal" />
+        <Field label="Pins and holders counted out" value={v.pins ?? ""} onChange={(pins) => draft.set({ pins })} hint={`${proof.pins_in} went in`} inputMode="numeric" />
+      </Columns>
+      <Choice label="A hard stop?" value={v.stop || null} onChange={(stop) => draft.set({ stop })} options={[{ value: "no", label: "none felt" }, { value: "yes", label: "hard stop" }]} />
+      {proof.mark_checks.map((m) => (
+        <Choice<Mark> key={m} label={m} value={(v[m] as Mark | undefined) ?? null} onChange={(met) => draft.set({ [m]: met })} options={[{ value: "met", label: "met" }, { value: "missed", label: "missed" }]} />
+      ))}
+      <TroubleNote trouble={trouble} />
+      <Line><Button look="main" onPress={() => void onSave()} isDisabled={isBusy || !isReady}>Record the turns</Button></Line>
+    </Sheet>
+  );
+}
+
+function Release({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
+  const { change, trouble, isBusy } = useChange(id);
+  const [reason, setReason] = useState("");
+  const blocking = proof.checks.filter((c) => c.state !== "met");
+  const canOverride = blocking.length > 0 && blocking.every((c) => c.overridable);
+
+  function onRelease() {
+    void change((version) => take(client.POST("/api/jobs/{job_id}/proof/release", { params: { path: { job_id: id } }, body: { version, override_reason: reason } })));
+  }
+  return (
+    <Sheet>
+      <h2>Release</h2>
+      {blocking.length > 0 && !canOverride && <Soft>Something above cannot be overridden. Mend it, then come back.</Soft>}
+      {canOverride && <Field label="Override by a lead, because" value={reason} onChange={setReason} isLong />}
+      <TroubleNote trouble={trouble} />
+      <Line><Button look={proof.may_release ? "main" : "stop"} onPress={onRelease} isDisabled={isBusy || (blocking.length > 0 && !canOverride)}>Release the engine</Button></Line>
+    </Sheet>
+  );
+}

@@ -1,0 +1,75 @@
+import { useState, type DragEvent } from "react";
+import styled from "styled-components";
+import { client, sendFile, take, Trouble, type Schemas } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { Button, Choice, Field } from "../../kit/controls";
+import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+
+export const PHASER_STATES = [
+  { value: "parked", label: "parked" }, { value: "commanded", label: "commanded" }, { value: "unknown", label: "unknown" },
+] as const;
+export type PhaserWord = (typeof PHASER_STATES)[number]["value"];
+
+const Drop = styled.label<{ $over: boolean }>`
+  display: inline-flex; align-items: center; min-height: 48px; padding: 6px 14px; border: 1.5px dashed var(--enamel); cursor: pointer;
+  background: ${({ $over }) => ($over ? "var(--enamel-tint)" : "transparent")};
+  &:focus-within { outline: 3px solid var(--blue); }
+`;
+const HiddenInput = styled.input`position: absolute; opacity: 0; width: 1px; height: 1px;`;
+
+interface Props {
+  id: number;
+  phase: "before" | "after";
+  phasers: Schemas["Named"][];
+  channels: string[];
+  limitBytes: number;
+}
+
+/** Take a capture from the box, or drop one in; say first what the phasers are doing. */
+export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props) {
+  const { change, trouble, isBusy, setTrouble } = useChange(id);
+  const [state, setState] = useState<PhaserWord>("parked");
+  const [angle, setAngle] = useState("20");
+  const [isOver, setOver] = useState(false);
+
+  function onBox() {
+    const command_deg = state === "commanded" ? Number(angle.replace(",", ".").replace(/[^\d.]/g, "")) : 0;
+    const each = Object.fromEntries(phasers.map((p) => [p.id, { state, command_deg }]));
+    void change((version) =>
+      take(client.POST("/api/jobs/{job_id}/captures/box", { params: { path: { job_id: id } }, body: { version, phase, seconds: 6, phasers: each } })),
+    );
+  }
+  function onFile(file: File | undefined) {
+    if (!file) return;
+    if (file.size > limitBytes) {
+      const detail = { message: "The file is too large.", read: `${file.size.toLocaleString()} bytes`, expected: `at most ${limitBytes.toLocaleString()} bytes`, advice: "Cut the capture shorter.", faults: [], changes: [] };
+      setTrouble(new Trouble(413, detail));
+      return;
+    }
+    void change((version) => sendFile(`/api/jobs/${id}/captures/file?phase=${phase}&version=${version}`, file));
+  }
+  return (
+    <Sheet>
+      <h2>{phase === "before" ? "Capture crank and cams" : "Capture after the repair"}</h2>
+      <Line>
+        {phasers.length > 0 && <Choice label="While it runs, the phasers are" value={state} onChange={setState} options={PHASER_STATES} />}
+        {state === "commanded" && <Field label="Commanded, crank degrees" value={angle} onChange={setAngle} inputMode="decimal" />}
+      </Line>
+      {state === "unknown" && <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>}
+      <Line>
+        <Button look="main" onPress={onBox} isDisabled={isBusy}>{isBusy ? "Recording and decoding …" : "Take 6 s from the box"}</Button>
+        <Drop
+          $over={isOver}
+          onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
+          onDragLeave={() => setOver(false)}
+          onDrop={(e: DragEvent) => { e.preventDefault(); setOver(false); onFile(e.dataTransfer.files[0]); }}
+        >
+          or drop a CSV file here
+          <HiddenInput type="file" accept=".csv,.tsv,.txt" aria-label="Capture file" onChange={(e) => { onFile(e.target.files?.[0]); e.target.value = ""; }} />
+        </Drop>
+      </Line>
+      <Soft>A file needs a time column and {channels.join(", ")}, in any order. Its phaser states are unknown until you say them below.</Soft>
+      <TroubleNote trouble={trouble} />
+    </Sheet>
+  );
+}
