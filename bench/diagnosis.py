@@ -8,7 +8,7 @@ from bench.correlation import BOOK
 from bench.figure import Figure, at_least, at_most, between
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.model import solve_readings
+from flaneur.core.diagnosis.model import solve_prior, solve_readings
 from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings
 from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
 from flaneur.core.diagnosis.wear import unknowns
@@ -90,7 +90,7 @@ def run() -> Iterator[Figure]:
         ranked = shares(solved).probability
         leader = max(ranked, key=lambda k: ranked[k])
         strict += leader == suspect
-        first += leader == suspect or suspect in confounded_with(solved, leader)
+        first += leader == suspect or suspect in confounded_with(solved, solve_prior(book, hours, "good"), leader)
         if suspect.startswith("wear:"):
             worn += 1
             part = suspect.split(":")[1]

@@ -273,6 +273,7 @@ class ComponentOut(Out):
     name: str
     price: float
     is_renewable: bool
+    is_one_use: bool
     part: str | None
 
 

@@ -5,7 +5,7 @@ from html import escape
 
 from flaneur.core.proof.ladder import Ladder, LadderRow, Rung
 
-WIDTH, ROW, LEFT, RIGHT, TOP = 720.0, 46.0, 190.0, 90.0, 26.0
+WIDTH, ROW, LEFT, RIGHT, TOP = 720.0, 44.0, 165.0, 130.0, 26.0
 Scale = Callable[[float], float]
 INK, BLUE, ENAMEL, FAINT = "#14201D", "#1F4FA3", "#2F5D50", "#9AA8A3"
 

@@ -1503,6 +1503,8 @@ export interface components {
             price: number;
             /** Is Renewable */
             is_renewable: boolean;
+            /** Is One Use */
+            is_one_use: boolean;
             /** Part */
             part: string | null;
         };

@@ -5,7 +5,7 @@ import {
 import styled, { css } from "styled-components";
 
 const Base = styled(AriaButton)<{ $look: "main" | "plain" | "stop" }>`
-  min-height: 48px; padding: 8px 18px; border: 1.5px solid var(--enamel); border-radius: 2px; cursor: pointer; font-weight: 700;
+  min-height: 48px; padding: 8px 18px; border: 1.5px solid var(--enamel); border-radius: 2px; cursor: pointer; font-weight: 700; white-space: nowrap;
   background: transparent; color: var(--enamel);
   ${({ $look }) => $look === "main" && css`background: var(--enamel); color: var(--on-enamel);`}
   ${({ $look }) => $look === "stop" && css`border-color: var(--red); color: var(--red);`}

@@ -5,7 +5,7 @@ import type { Trouble } from "../api/client";
 export const Sheet = styled.section`
   background: var(--sheet); border: 1px solid var(--line); padding: 16px 18px; display: grid; gap: 12px; align-content: start; min-width: 0;
 `;
-export const Stack = styled.div<{ $gap?: number }>`display: grid; gap: ${({ $gap }) => $gap ?? 14}px; align-content: start; min-width: 0;`;
+export const Stack = styled.div<{ $gap?: number }>`display: grid; gap: ${({ $gap }) => $gap ?? 14}px; align-content: start; min-width: 0; &[hidden] { display: none; }`;
 export const Columns = styled.div<{ $of: string }>`
   display: grid; grid-template-columns: ${({ $of }) => $of}; gap: 14px; align-items: start; min-width: 0;
   @media (max-width: 1000px) { grid-template-columns: minmax(0, 1fr); }

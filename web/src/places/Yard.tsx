@@ -18,7 +18,7 @@ const Card = styled(Link)`
   overflow-wrap: anywhere; min-height: 48px;
   &:hover { border-color: var(--enamel); }
 `;
-const Units = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(270px, 1fr)); gap: 8px;`;
+const Units = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(300px, 1fr)); gap: 8px;`;
 const UnitLine = styled.li`display: flex; justify-content: space-between; align-items: center; gap: 10px; background: var(--sheet); border: 1px solid var(--line); padding: 8px 12px;`;
 
 export function Yard() {
@@ -75,10 +75,10 @@ export function Yard() {
                   <UnitLine key={u.id}>
                     <div>
                       <strong>{u.name}</strong>
-                      <Soft>{u.kind}, {u.place} · {u.hours === null ? "hours unknown" : `${u.hours} h`}{u.has_baseline ? " · own baseline" : ""}</Soft>
+                      <Soft>{u.kind}, {u.place} · {u.hours === null ? "hours unknown" : `${u.hours}\u00a0h`}{u.has_baseline ? " · own baseline" : ""}</Soft>
                     </div>
                     {u.open_job ? (
-                      <Link to={`/jobs/${u.open_job}/intake`}>in work</Link>
+                      <Link to={`/jobs/${u.open_job}/intake`} style={{ whiteSpace: "nowrap" }}>in work</Link>
                     ) : (
                       <Button onPress={() => void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))} aria-label={`Start a job on ${u.name}`}>Start job</Button>
                     )}

@@ -91,7 +91,7 @@ def _record(
     )
     work.session.add(new)
     work.session.flush()
-    figures = "; ".join(f"{s.ask}: {s.typed}" for s in seen)
+    figures = "; ".join(f"{s.ask} {s.typed}" if s.ask.endswith("?") else f"{s.ask}: {s.typed}" for s in seen)
     if right:
         words = f"{step.title}: done. {figures}."
     elif departure:

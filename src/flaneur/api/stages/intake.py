@@ -61,7 +61,7 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
         values["hours_typed"] = typed
         values["hours"] = parse_quantity(typed, "hours", "h").value if typed else None
         work.job.intake = values
-        words = f"Complaint: {json.complaint.strip() or 'none written'}."
+        words = f"Complaint: {json.complaint.strip().rstrip('.') or 'none written'}."
         if json.standing_hours:
             words += f" Stood {json.standing_hours} before."
         entry = record(work.session, work.job, work.by, "intake", words, {"before": before, "after": values})

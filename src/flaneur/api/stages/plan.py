@@ -21,7 +21,7 @@ def get_plan(job_id: int) -> PlanOut:
     """The plan as it stands, the book's components, and the verdict's proposals."""
     with reading(job_id) as work:
         components = [
-            ComponentOut(id=k, name=c.name, price=c.price, is_renewable=c.renewable, part=c.part) for k, c in work.book.components.items()
+            ComponentOut(id=k, name=c.name, price=c.price, is_renewable=c.renewable, is_one_use=c.one_use, part=c.part) for k, c in work.book.components.items()
         ]
         return PlanOut(
             plan=plan_of(work.job), components=components, proposals=proposals(work, with_evidence=False),

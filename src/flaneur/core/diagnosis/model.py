@@ -135,3 +135,17 @@ def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> S
     log_prior[-1] = np.log(NONE_OF_THESE_PRIOR)
     matrix = np.column_stack([seen.matrix, seen.phaser_columns])
     return Solved(items, faults, sets, solve(Stack(residual, matrix, mean, sd, noise, log_prior), points))
+
+
+_priors: dict[tuple[int, float | None, str], tuple[EngineBook, Solved]] = {}
+
+
+def solve_prior(book: EngineBook, hours: float | None, oil: str) -> Solved:
+    """What is believed before any reading; solved once per book object, hours and oil history."""
+    key = (id(book), hours, oil)
+    if key not in _priors or _priors[key][0] is not book:
+        if len(_priors) > 64:
+            _priors.clear()
+        nothing = Readings.model_validate({"engine": book.name, "hours": hours, "oil": oil})
+        _priors[key] = (book, solve_readings(book, nothing, points=512))
+    return _priors[key][1]

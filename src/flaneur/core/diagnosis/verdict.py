@@ -7,11 +7,11 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.model import Solved, solve_readings
+from flaneur.core.diagnosis.model import Solved, solve_prior, solve_readings
 from flaneur.core.diagnosis.readings import CamReading, Readings
 
 FLOOR = 1e-5
-CONFOUNDED_LOG = math.log(3.0)
+CONFOUNDED_FACTOR = 3.0
 
 
 class VerdictModel(BaseModel):
@@ -102,22 +102,36 @@ def shares(solved: Solved) -> Shares:
     return Shares({key: min(1.0, max(0.0, p)) for key, p in result.items()})
 
 
-def alone_evidence(solved: Solved) -> dict[str, float]:
-    """Log evidence of each suspect as the only fault; for jumps the likeliest number of teeth."""
-    best: dict[str, float] = {}
-    for c, chosen in enumerate(solved.sets):
-        if len(chosen) == 1:
-            key = solved.faults[chosen[0]].suspect
-            best[key] = max(best.get(key, -math.inf), float(solved.posterior.log_evidence[c]))
-    return best
+def exclusive_shares(solved: Solved) -> dict[str, float]:
+    """Probability that a suspect is the one thing wrong: nothing else over its limit, no other abrupt fault."""
+    posterior, faults = solved.posterior, solved.faults
+    over = np.stack([posterior.draws[:, :, i] > item.limit for i, item in enumerate(solved.items)], axis=2)
+    count = over.sum(axis=2)
+    result: dict[str, float] = {f"wear:{item.key}": 0.0 for item in solved.items} | {f.suspect: 0.0 for f in faults}
+    for row, c in enumerate(posterior.leaders):
+        if c == len(solved.sets):
+            continue
+        abrupt = [faults[f].suspect for f in solved.sets[c] if faults[f].wear_index is None]
+        weights = posterior.weights[row]
+        if len(abrupt) == 1:
+            result[abrupt[0]] += float(weights[count[row] == 0].sum())
+        elif not abrupt:
+            for i, item in enumerate(solved.items):
+                result[f"wear:{item.key}"] += float(weights[(count[row] == 1) & over[row, :, i]].sum())
+    return result
 
 
-def confounded_with(solved: Solved, leader: str) -> list[str]:
-    """Suspects that explain the readings alone about as well as the leader (Bayes factor under three either way)."""
-    alone = alone_evidence(solved)
-    if leader not in alone:
+def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
+    """Suspects that, each as the one thing wrong, explain the readings about as well as the leader does.
+
+    The Bayes factor between two such explanations is the ratio of what the readings made of each share; under
+    three to one they cannot be told apart.
+    """
+    now, before = exclusive_shares(solved), exclusive_shares(prior)
+    if now.get(leader, 0.0) < FLOOR or before[leader] <= 0:
         return []
-    return [key for key, e in alone.items() if key != leader and e > alone[leader] - CONFOUNDED_LOG]
+    gain = {key: now[key] / before[key] for key in now if now[key] >= FLOOR and before[key] > 0}
+    return [key for key, factor in gain.items() if key != leader and factor > gain[leader] / CONFOUNDED_FACTOR]
 
 
 def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
@@ -149,9 +163,8 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
     """The verdict on a set of readings. Raises ReadingError when they do not belong to the book."""
     solved = solve_readings(book, readings)
     now = shares(solved).probability
-    prior = shares(solve_readings(book, readings.model_copy(update={"cams": [], "plungers": []}))).probability if (
-        readings.cams or readings.plungers
-    ) else now
+    unread = solve_prior(book, readings.hours, readings.oil)
+    prior = shares(unread).probability
     without = _leave_one_out(book, readings) if with_evidence else {}
     suspects: list[Suspect] = []
     for key, probability in now.items():
@@ -168,7 +181,7 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
         )
     suspects.sort(key=lambda s: -s.probability)
     leader = suspects[0]
-    confounded = confounded_with(solved, leader.key)
+    confounded = confounded_with(solved, unread, leader.key)
     return Verdict(
         engine=book.name, suspects=suspects, wear=wear_estimates(book, solved), confounded=confounded,
         headline=_headline(leader, [suspect_name(book, k) for k in confounded], readings),
@@ -240,11 +253,18 @@ def _detail(solved: Solved, key: str) -> str:
     return f"{number} {'tooth' if number == 1 else 'teeth'} {'late' if int(label) > 0 else 'early'}"
 
 
+def percent(share: float) -> str:
+    """A probability in words that never claim certainty."""
+    if share > 0.99:
+        return "over 99 %"
+    return "under 1 %" if share < 0.01 else f"{share:.0%}".replace("%", " %")
+
+
 def _headline(leader: Suspect, confounded: list[str], readings: Readings) -> str:
     if not (readings.cams or readings.plungers):
         return "No readings yet: only what is usual at this age is known."
     sure = "very likely" if leader.probability > 0.95 else "likely" if leader.probability > 0.75 else "leading, not sure"
-    words = f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({leader.probability:.0%})."
+    words = f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({percent(leader.probability)})."
     if confounded:
         words += f" These readings cannot tell it from: {'; '.join(confounded)}."
     return words

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.verdict import Suspect, Verdict
+from flaneur.core.diagnosis.verdict import Suspect, Verdict, percent
 
 School = Literal["measured", "whole_set"]
 LIKELY = 0.5
@@ -30,7 +30,7 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
         for part in _parts(book, suspect, school):
             component = next((k for k, c in book.components.items() if c.part == part), None)
             if component is not None:
-                reasons.setdefault(component, f"{suspect.name} ({suspect.probability:.0%})")
+                reasons.setdefault(component, f"{suspect.name} ({percent(suspect.probability)})")
     return [Proposal(component=c, name=book.components[c].name, reason=reasons[c]) for c in book.components if c in reasons]
 
 

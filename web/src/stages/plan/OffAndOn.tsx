@@ -31,7 +31,7 @@ function Line({ step, number }: { step: Schemas["PlanStep"]; number: number }) {
   return (
     <Step $kind={step.ref.split(":")[0] ?? ""} value={number}>
       <span>{number} {step.title}{step.two_person ? " · two people" : ""}</span>
-      <Soft as="span">{Math.round(step.minutes)} min</Soft>
+      <Soft as="span" style={{ whiteSpace: "nowrap" }}>{Math.round(step.minutes)} min</Soft>
     </Step>
   );
 }

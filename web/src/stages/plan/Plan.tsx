@@ -37,7 +37,8 @@ export function Plan() {
         <Soft>{data.is_fixed ? "The bench has started: the plan stands." : "Access and order follow from the engine book."}</Soft>
       </StageHead>
       <TroubleNote trouble={trouble} />
-      <Columns $of="minmax(0, 2fr) minmax(0, 3fr)">
+      {chosen && <Totals plan={chosen} />}
+      <Columns $of="minmax(0, 1fr) minmax(0, 2fr)">
         <Sheet>
           <Schools proposals={data.proposals} isFixed={data.is_fixed} onTake={(next) => draft.set({ scope: next })} />
           <Parts components={data.components} scope={scope} isFixed={data.is_fixed} access={chosen?.access ?? []} onChange={(next) => draft.set({ scope: next })} />
@@ -47,7 +48,6 @@ export function Plan() {
             <Sheet>{scope.length ? <Waiting error={preview.error} what="the order of work" /> : <Soft>Nothing chosen. Take the verdict&apos;s proposal or tick parts on the left.</Soft>}</Sheet>
           ) : (
             <>
-              <Totals plan={chosen} />
               {!data.is_fixed && (
                 <Line>
                   <Button look="main" onPress={() => void onChoose(true)} isDisabled={isBusy}>Start on the bench</Button>
@@ -72,8 +72,8 @@ function Schools({ proposals, isFixed, onTake }: { proposals: Schemas["VerdictOu
       <h2>The verdict proposes</h2>
       {[...new Set(measured.map((p) => p.reason))].map((reason) => <Soft key={reason}>{reason}</Soft>)}
       <Line>
-        <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>Only what measured bad ({measured.length})</Button>
-        <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>Whole set while it is open ({whole.length})</Button>
+        <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>Measured bad: {measured.length}</Button>
+        <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>Whole set: {whole.length}</Button>
       </Line>
     </div>
   );
@@ -91,9 +91,9 @@ function Parts({ components, scope, access, isFixed, onChange }: PartsProps) {
   return (
     <div>
       <h2>Renew</h2>
-      {components.filter((c) => c.is_renewable).map((c) => (
+      {components.filter((c) => c.is_renewable && !c.is_one_use).map((c) => (
         <Check key={c.id} isSelected={scope.includes(c.id)} isDisabled={isFixed} onChange={(on) => onChange(on ? [...scope, c.id] : scope.filter((s) => s !== c.id))}>
-          <span>{c.name}{access.includes(c.id) && !scope.includes(c.id) && <Soft as="span"> comes off anyway</Soft>}</span>
+          <span>{c.name}{access.includes(c.id) && !scope.includes(c.id) && <Soft as="span"> off anyway</Soft>}</span>
         </Check>
       ))}
     </div>
@@ -105,7 +105,7 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
   const high = plan.minutes + 1.64 * plan.spread_minutes;
   return (
     <Sheet>
-      <Line style={{ gap: 28 }}>
+      <Line style={{ gap: 44, alignItems: "start" }}>
         <div><Soft>Working time</Soft><Big>{hours(plan.minutes)}</Big><Soft>{hours(low)} to {hours(high)}</Soft></div>
         <div><Soft>Parts</Soft><Big>{plan.price.toFixed(0)}</Big><Soft>depot crowns</Soft></div>
         <div><Soft>Steps</Soft><Big>{plan.steps.length}</Big><Soft>{plan.two_person_steps} need two people</Soft></div>

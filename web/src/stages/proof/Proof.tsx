@@ -30,8 +30,8 @@ export function Proof() {
         <h2>Before and after</h2>
         <LatenessLadder ladder={data.ladder} />
       </Sheet>
-      <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
-        <Stack>
+      <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
+        <Stack hidden={isFixed}>
           {!isFixed && <Hands id={id} proof={data} />}
           {!isFixed && readings.data && (
             <>

@@ -1,0 +1,35 @@
+"""A headless Chromium for pictures and tests, at a fixed page size."""
+
+import tempfile
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.chrome.options import Options
+from selenium.webdriver.chrome.service import Service
+
+FLAGS = (
+    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage", "--hide-scrollbars", "--force-color-profile=srgb",
+)
+
+
+def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
+    """Start Chromium with an empty profile and a page of ``width`` × ``height`` CSS pixels."""
+    options = Options()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='flaneur-chromium-')}"):
+        options.add_argument(flag)
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    resize(driver, width, height)
+    return driver
+
+
+def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
+    metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+
+def picture(driver: webdriver.Chrome, path: Path) -> None:
+    path.parent.mkdir(parents=True, exist_ok=True)
+    driver.save_screenshot(str(path))

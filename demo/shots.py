@@ -1,0 +1,63 @@
+"""script/shots: one picture of each main view from the demo data, into docs/screenshots/."""
+
+import os
+import sys
+import time
+from pathlib import Path
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from demo.browser import chromium, picture, resize
+
+VIEWS = [
+    ("yard", "/", None), ("intake", "AMB-1", "intake"), ("readings", "PIL-2", "readings"), ("verdict", "GEN-1", "verdict"),
+    ("plan", "SNO-1", "plan"), ("bench", "FIR-3", "bench"), ("proof", "AMB-4", "proof"), ("handover", "AMB-4", "handover"),
+]
+
+
+def settle(driver: object, text: str = "Fetching") -> None:
+    """Wait until nothing is being fetched any more."""
+    WebDriverWait(driver, 30).until(lambda d: text not in d.find_element(By.TAG_NAME, "body").text)  # type: ignore[arg-type]
+    time.sleep(0.6)
+
+
+def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int, int], scroll: int) -> None:
+    """Sign in, visit each view, and save its picture."""
+    driver = chromium(*size)
+    try:
+        driver.get(address)
+        WebDriverWait(driver, 30).until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]"))
+        driver.execute_script("localStorage.setItem('theme', arguments[0])", theme)
+        driver.refresh()
+        WebDriverWait(driver, 30).until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]"))
+        time.sleep(0.5)
+        if not only or "sign-in" in only:
+            picture(driver, folder / "sign-in.png")
+        driver.find_element(By.CSS_SELECTOR, "input[autocomplete=username]").send_keys("ivo")
+        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys("saltmere", Keys.ENTER)
+        WebDriverWait(driver, 30).until(lambda d: "Units" in d.find_element(By.TAG_NAME, "body").text)
+        yard = driver.execute_async_script("const done = arguments[0]; fetch('/api/yard').then((r) => r.json()).then(done)")
+        jobs = {j["tag"]: j["id"] for j in yard["jobs"]}
+        for name, where, stage in VIEWS:
+            if only and name not in only:
+                continue
+            driver.get(address + (where if stage is None else f"/jobs/{jobs[where]}/{stage}"))
+            resize(driver, *size)
+            time.sleep(0.4)
+            settle(driver)
+            if scroll:
+                driver.execute_script("document.querySelector('main').scrollTo(0, arguments[0])", scroll)
+                time.sleep(0.3)
+            picture(driver, folder / f"{name}.png")
+    finally:
+        driver.quit()
+
+
+if __name__ == "__main__":
+    width, _, height = os.environ.get("SHOT_SIZE", "1280x800").partition("x")
+    main(
+        sys.argv[1], Path(sys.argv[2]), set(sys.argv[3:]), os.environ.get("SHOT_THEME", "daylight"), (int(width), int(height)),
+        int(os.environ.get("SHOT_SCROLL", "0")),
+    )
