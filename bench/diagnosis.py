@@ -48,7 +48,9 @@ def draw_engine(book: EngineBook, hours: float, suspect: str | None, rng: np.ran
     return Faults(
         elongation_pct={k: v for k, v in wear.items() if k in book.chains},
         liner_wear_mm={k: v for k, v in wear.items() if k not in book.chains},
-        jumped_teeth=jumps, phaser_offset_deg=phasers, tone_wheel_offset_deg=tone,
+        jumped_teeth=jumps,
+        phaser_offset_deg=phasers,
+        tone_wheel_offset_deg=tone,
     )
 
 
@@ -64,8 +66,11 @@ def measure(book: EngineBook, faults: Faults, hours: float, rng: np.random.Gener
         PlungerReading(
             chain=c,
             plunger_mm=float(
-                np.clip(mm + rng.normal(0, STDERR_MM) + rng.normal(0, train.chains[c].tensioner.tolerance_mm), 0,
-                        train.chains[c].tensioner.max_plunger_mm)
+                np.clip(
+                    mm + rng.normal(0, STDERR_MM) + rng.normal(0, train.chains[c].tensioner.tolerance_mm),
+                    0,
+                    train.chains[c].tensioner.max_plunger_mm,
+                )
             ),
             stderr_mm=STDERR_MM,
         )

@@ -62,10 +62,20 @@ PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
 
 def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]) -> None:
     """Take a job as far as ``demo.until``."""
-    visitor.change(job, "PUT", "/intake", {
-        "complaint": demo.complaint, "when": demo.when, "where": demo.where, "standing_hours": demo.standing, "oil_state": demo.oil,
-        "accessories": "excluded", "hours": next(f"{u.hours:g} h" for u in UNITS if u.tag == demo.tag),
-    })
+    visitor.change(
+        job,
+        "PUT",
+        "/intake",
+        {
+            "complaint": demo.complaint,
+            "when": demo.when,
+            "where": demo.where,
+            "standing_hours": demo.standing,
+            "oil_state": demo.oil,
+            "accessories": "excluded",
+            "hours": next(f"{u.hours:g} h" for u in UNITS if u.tag == demo.tag),
+        },
+    )
     if demo.until == "readings":
         return
     visitor.change(job, "POST", "/captures/box", {"phasers": PARKED})
@@ -85,9 +95,17 @@ def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: d
     if demo.until == "proof":
         return
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
-    visitor.change(job, "PUT", "/proof/hands", {
-        "turns": "2", "hard_stop": False, "marks": dict.fromkeys(proof["mark_checks"], True), "pins_out": proof["pins_in"],
-    })
+    visitor.change(
+        job,
+        "PUT",
+        "/proof/hands",
+        {
+            "turns": "2",
+            "hard_stop": False,
+            "marks": dict.fromkeys(proof["mark_checks"], True),
+            "pins_out": proof["pins_in"],
+        },
+    )
     visitor.change(job, "POST", "/captures/box", {"phase": "after", "phasers": PARKED})
     visitor.change(job, "POST", "/proof/release")
     lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump at its next service."})

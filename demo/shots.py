@@ -12,8 +12,14 @@ from selenium.webdriver.support.ui import WebDriverWait
 from demo.browser import chromium, picture, resize
 
 VIEWS = [
-    ("yard", "/", None), ("intake", "AMB-1", "intake"), ("readings", "PIL-2", "readings"), ("verdict", "GEN-1", "verdict"),
-    ("plan", "SNO-1", "plan"), ("bench", "FIR-3", "bench"), ("proof", "AMB-4", "proof"), ("handover", "AMB-4", "handover"),
+    ("yard", "/", None),
+    ("intake", "AMB-1", "intake"),
+    ("readings", "PIL-2", "readings"),
+    ("verdict", "GEN-1", "verdict"),
+    ("plan", "SNO-1", "plan"),
+    ("bench", "FIR-3", "bench"),
+    ("proof", "AMB-4", "proof"),
+    ("handover", "AMB-4", "handover"),
 ]
 
 
@@ -58,6 +64,10 @@ def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int
 if __name__ == "__main__":
     width, _, height = os.environ.get("SHOT_SIZE", "1280x800").partition("x")
     main(
-        sys.argv[1], Path(sys.argv[2]), set(sys.argv[3:]), os.environ.get("SHOT_THEME", "daylight"), (int(width), int(height)),
+        sys.argv[1],
+        Path(sys.argv[2]),
+        set(sys.argv[3:]),
+        os.environ.get("SHOT_THEME", "daylight"),
+        (int(width), int(height)),
         int(os.environ.get("SHOT_SCROLL", "0")),
     )

@@ -44,7 +44,10 @@ def _correlate(options: argparse.Namespace) -> int:
     if options.json:
         cams = [
             {
-                "cam": c.cam, "deviation_deg": c.deviation_deg, "stderr_deg": c.stderr_deg, "scatter_deg": c.scatter_deg,
+                "cam": c.cam,
+                "deviation_deg": c.deviation_deg,
+                "stderr_deg": c.stderr_deg,
+                "scatter_deg": c.scatter_deg,
                 "cycles": c.cycles,
             }
             for c in result.cams

@@ -29,7 +29,13 @@ class InvalidInput(FlaneurError):
 
 
 _STATUS: list[tuple[type[FlaneurError], int]] = [
-    (StaleJob, 409), (JobClosed, 409), (NotFound, 404), (TooLarge, 413), (Forbidden, 403), (DeviceError, 502), (InvalidInput, 422),
+    (StaleJob, 409),
+    (JobClosed, 409),
+    (NotFound, 404),
+    (TooLarge, 413),
+    (Forbidden, 403),
+    (DeviceError, 502),
+    (InvalidInput, 422),
 ]
 
 
@@ -52,9 +58,7 @@ def register_errors(app: Flask) -> None:
         status = next((s for kind, s in _STATUS if isinstance(error, kind)), 422)
         faults = error.faults if isinstance(error, BookError) else []
         changes = [f"{e.by}: {e.words}" for e in error.changes] if isinstance(error, StaleJob) else []
-        out = ErrorOut(
-            message=error.message, read=error.read, expected=error.expected, advice=error.advice, faults=faults, changes=changes
-        )
+        out = ErrorOut(message=error.message, read=error.read, expected=error.expected, advice=error.advice, faults=faults, changes=changes)
         return answer(out, status)
 
     @app.errorhandler(ValidationError)
@@ -68,7 +72,8 @@ def register_errors(app: Flask) -> None:
         log.warning("the database does not answer: %s", str(error).splitlines()[0])
         return answer(
             ErrorOut(
-                message="The database does not answer.", expected="a running database",
+                message="The database does not answer.",
+                expected="a running database",
                 advice="Nothing was saved. What you typed stays on the page; try again in a moment.",
             ),
             503,

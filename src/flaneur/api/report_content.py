@@ -23,14 +23,30 @@ def report_content(work: Work) -> ReportContent:
     intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
     intake.append(f"oil state {job.intake.get('oil_state', 'unknown')}, accessory noises {job.intake.get('accessories', 'unknown')}")
     return ReportContent(
-        number=job.number, unit=unit.name, tag=unit.tag, engine=f"{book.name}, {book.kind}", opened=_time(job.opened_at),
-        opened_by=job.opened_by, complaint=str(job.intake.get("complaint", "")), intake=intake, headline=verdict.headline,
-        judged_against=verdict.judged_against, used=[str(r.id) for r in valid(rows) if r.phase == "before"], wear=verdict.wear,
-        ladder=ladder_of(work), renewed=[book.components[c].name for c in plan.renewed] if plan else [],
-        torques=_torques(plan, bench), counts=_counts(bench),
+        number=job.number,
+        unit=unit.name,
+        tag=unit.tag,
+        engine=f"{book.name}, {book.kind}",
+        opened=_time(job.opened_at),
+        opened_by=job.opened_by,
+        complaint=str(job.intake.get("complaint", "")),
+        intake=intake,
+        headline=verdict.headline,
+        judged_against=verdict.judged_against,
+        used=[str(r.id) for r in valid(rows) if r.phase == "before"],
+        wear=verdict.wear,
+        ladder=ladder_of(work),
+        renewed=[book.components[c].name for c in plan.renewed] if plan else [],
+        torques=_torques(plan, bench),
+        counts=_counts(bench),
         departures=[f"{r.step}: {'; '.join(s['words'] for s in r.seen if not s['ok'])} Reason: {r.departure}" for r in bench.departures],
-        checks=state_of(work).checks, override=job.override_reason, released_by=job.released_by, left_over=job.left_over,
-        readings=[_reading(work, r) for r in rows], notice=book.notice, signed_by=job.signed_by,
+        checks=state_of(work).checks,
+        override=job.override_reason,
+        released_by=job.released_by,
+        left_over=job.left_over,
+        readings=[_reading(work, r) for r in rows],
+        notice=book.notice,
+        signed_by=job.signed_by,
         signed_at=_time(job.signed_at) if job.signed_at else None,
     )
 
@@ -42,8 +58,12 @@ def _time(when: datetime) -> str:
 def _torques(plan: Plan | None, bench: Bench) -> list[TorqueLine]:
     titles = {s.ref: s.title for s in plan.steps} if plan else {}
     return [
-        TorqueLine(name=titles.get(ref, ref).removeprefix("Torque: "), applied=", ".join(s["typed"] for s in seen), by=row.done_by,
-                   words="as the book" if row.right else "; ".join(s["words"] for s in seen if not s["ok"]))
+        TorqueLine(
+            name=titles.get(ref, ref).removeprefix("Torque: "),
+            applied=", ".join(s["typed"] for s in seen),
+            by=row.done_by,
+            words="as the book" if row.right else "; ".join(s["words"] for s in seen if not s["ok"]),
+        )
         for ref, row in bench.done.items()
         if ref.startswith("torque:")
         for seen in ([s for s in row.seen if s["ask"].startswith("Stage")],)
@@ -51,7 +71,13 @@ def _torques(plan: Plan | None, bench: Bench) -> list[TorqueLine]:
 
 
 def _counts(bench: Bench) -> list[str]:
-    return [f"{s['ask']}: {s['typed']}" for ref, row in bench.done.items() if ref.startswith("fit:") for s in row.seen if s["contact"] or s["ask"].startswith("Links")]
+    return [
+        f"{s['ask']}: {s['typed']}"
+        for ref, row in bench.done.items()
+        if ref.startswith("fit:")
+        for s in row.seen
+        if s["contact"] or s["ask"].startswith("Links")
+    ]
 
 
 def _reading(work: Work, row: ReadingRow) -> ReadingLine:
@@ -65,6 +91,15 @@ def _reading(work: Work, row: ReadingRow) -> ReadingLine:
         value = f"{row.value:.1f} mm ± {row.stderr:.1f}"
     phaser = "" if row.phaser_state == "none" or not is_cam else f"phaser {row.phaser_state}"
     return ReadingLine(
-        id=str(row.id), name=name, phase=row.phase, phaser=phaser, value=value, typed=row.as_typed, instrument=row.instrument,
-        capture=row.capture_id, by=row.taken_by, at=_time(row.taken_at), struck=row.struck,
+        id=str(row.id),
+        name=name,
+        phase=row.phase,
+        phaser=phaser,
+        value=value,
+        typed=row.as_typed,
+        instrument=row.instrument,
+        capture=row.capture_id,
+        by=row.taken_by,
+        at=_time(row.taken_at),
+        struck=row.struck,
     )

@@ -45,8 +45,12 @@ def secure(app: Flask, settings: Settings) -> None:
     """Sessions, CSRF on every change, sign-in on everything but the open pages, and headers."""
     app.secret_key = settings.secret
     app.config.update(
-        SESSION_COOKIE_HTTPONLY=True, SESSION_COOKIE_SAMESITE="Strict", SESSION_COOKIE_NAME="flaneur_session",
-        PERMANENT_SESSION_LIFETIME=timedelta(hours=settings.session_hours), WTF_CSRF_TIME_LIMIT=None, RATELIMIT_HEADERS_ENABLED=True,
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Strict",
+        SESSION_COOKIE_NAME="flaneur_session",
+        PERMANENT_SESSION_LIFETIME=timedelta(hours=settings.session_hours),
+        WTF_CSRF_TIME_LIMIT=None,
+        RATELIMIT_HEADERS_ENABLED=True,
     )
     csrf.init_app(app)
     limiter.init_app(app)

@@ -26,7 +26,9 @@ def check_book(text: str) -> EngineBook:
     faults = geometry_faults(book)
     if faults:
         raise BookError(
-            f"The engine book has {len(faults)} fault{'s' if len(faults) > 1 else ''}.", faults, read=faults[0],
+            f"The engine book has {len(faults)} fault{'s' if len(faults) > 1 else ''}.",
+            faults,
+            read=faults[0],
             advice="Mend the file and check it again.",
         )
     work_order(book, [k for k, c in book.components.items() if c.renewable])

@@ -48,7 +48,9 @@ def read_csv(path: Path, source: str | None = None) -> Capture:
         bad = np.flatnonzero(~np.isfinite(values))
         if bad.size:
             raise CaptureError(
-                f"Column {name} holds something that is not a number.", read=f"row {bad[0] + 2}", expected="a number in every row",
+                f"Column {name} holds something that is not a number.",
+                read=f"row {bad[0] + 2}",
+                expected="a number in every row",
                 advice="Mend or leave out that row.",
             )
     rate = _rate(time)
@@ -88,7 +90,9 @@ def _time_column(names: list[str]) -> tuple[int, float]:
                 raise CaptureError("The time unit is not known.", read=written, expected="s, ms or us")
             return i, _TIME_FACTORS[written]
     raise CaptureError(
-        "The capture has no time column.", read=f"columns {', '.join(names)}", expected="one column named time",
+        "The capture has no time column.",
+        read=f"columns {', '.join(names)}",
+        expected="one column named time",
         advice="Name the time column “time (s)”.",
     )
 
@@ -100,7 +104,9 @@ def _read_table(path: Path, separator: str, decimal: str, names: list[str]) -> p
             read_options=pacsv.ReadOptions(column_names=names, skip_rows=1),
             parse_options=pacsv.ParseOptions(delimiter=separator),
             convert_options=pacsv.ConvertOptions(
-                column_types={n: pa.float64() for n in names}, decimal_point=decimal, null_values=["", "nan", "NaN", "NA", "null"],
+                column_types={n: pa.float64() for n in names},
+                decimal_point=decimal,
+                null_values=["", "nan", "NaN", "NA", "null"],
             ),
         )
     except (pa.ArrowInvalid, pa.ArrowKeyError) as error:
@@ -117,7 +123,9 @@ def _rate(time: np.ndarray) -> float:
     if worst > 0.5 * usual:
         row = int(np.argmax(np.abs(step - usual)))
         raise CaptureError(
-            "The samples are not evenly spaced.", read=f"a step of {step[row]:g} s at row {row + 2}", expected=f"{usual:g} s",
+            "The samples are not evenly spaced.",
+            read=f"a step of {step[row]:g} s at row {row + 2}",
+            expected=f"{usual:g} s",
             advice="Leave out the stretch with the hole.",
         )
     return (len(time) - 1) / float(time[-1] - time[0])

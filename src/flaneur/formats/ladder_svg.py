@@ -37,7 +37,8 @@ def _row(row: LadderRow, ladder: Ladder, top: float, at: Scale) -> list[str]:
     middle = top + ROW / 2
     parts = [
         f'<text x="4" y="{middle + 3:.1f}" fill="{INK}">{escape(row.name)}</text>',
-        f'<line x1="{at(ladder.low_deg):.1f}" x2="{at(ladder.high_deg):.1f}" y1="{middle}" y2="{middle}" stroke="{FAINT}" stroke-width="0.6"/>',
+        f'<line x1="{at(ladder.low_deg):.1f}" x2="{at(ladder.high_deg):.1f}" y1="{middle}" y2="{middle}" '
+        f'stroke="{FAINT}" stroke-width="0.6"/>',
     ]
     for teeth in (-1, 1, 2, 3):
         deg = teeth * row.tooth_deg

@@ -86,8 +86,11 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         capture = synthesise(book, state, conditions, np.random.default_rng(seed))
         raw = [np.clip(np.round(x / VOLTS_PER_COUNT), -32768, 32767).astype("<i2").tobytes() for x in capture.channels.values()]
         head = {
-            "box": "stand-in capture box", "rate_hz": rate, "samples": capture.samples,
-            "channels": list(capture.channels), "volts_per_count": VOLTS_PER_COUNT,
+            "box": "stand-in capture box",
+            "rate_hz": rate,
+            "samples": capture.samples,
+            "channels": list(capture.channels),
+            "volts_per_count": VOLTS_PER_COUNT,
         }
         return head, raw
     raise DeviceError("The box does not know this command.", read=str(do), expected="hello, capture, hide or repair")

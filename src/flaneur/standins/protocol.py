@@ -47,7 +47,11 @@ class BoxClient:
     def capture(self, engine: str, unit: str, seconds: float, rate_hz: float, phaser_command_deg: dict[str, float]) -> Capture:
         """Record ``seconds`` at ``rate_hz`` from the sensors of ``unit``."""
         message = {
-            "do": "capture", "engine": engine, "unit": unit, "seconds": seconds, "rate_hz": rate_hz,
+            "do": "capture",
+            "engine": engine,
+            "unit": unit,
+            "seconds": seconds,
+            "rate_hz": rate_hz,
             "phaser_command_deg": phaser_command_deg,
         }
         answer, channels = self._talk(message, with_samples=True)
@@ -66,7 +70,9 @@ class BoxClient:
                 return answer, _samples(stream, answer) if with_samples else {}
         except (OSError, TimeoutError) as error:
             raise DeviceError(
-                "The capture box does not answer.", read=f"{self.address[0]}:{self.address[1]}: {error}", expected="a running box",
+                "The capture box does not answer.",
+                read=f"{self.address[0]}:{self.address[1]}: {error}",
+                expected="a running box",
                 advice="Switch it on, or drop in a CSV capture instead.",
             ) from error
 
@@ -78,6 +84,8 @@ def _samples(stream: Any, answer: dict[str, Any]) -> dict[str, np.ndarray]:
         size = int(answer["samples"]) * 2
         raw = stream.read(size)
         if len(raw) < size:
-            raise DeviceError("The capture box was lost in the middle.", read=f"{len(raw)} of {size} bytes of {name}", advice="Capture again.")
+            raise DeviceError(
+                "The capture box was lost in the middle.", read=f"{len(raw)} of {size} bytes of {name}", advice="Capture again."
+            )
         channels[name] = np.frombuffer(raw, dtype="<i2").astype(np.float32) * np.float32(answer["volts_per_count"])
     return channels

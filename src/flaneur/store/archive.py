@@ -38,7 +38,10 @@ class Archive(BaseModel):
 
 def _row(row: SQLModel, leave_out: set[str]) -> dict[str, Any]:
     values = row.model_dump(exclude={"job_id", "unit_id", "book_id", *leave_out})
-    return {k: v.isoformat() if isinstance(v, datetime) else base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in values.items()}
+    return {
+        k: v.isoformat() if isinstance(v, datetime) else base64.b64encode(v).decode() if isinstance(v, bytes) else v
+        for k, v in values.items()
+    }
 
 
 def export_job(session: Session, job: Job) -> Archive:
@@ -48,8 +51,10 @@ def export_job(session: Session, job: Job) -> Archive:
     bench = list(session.exec(select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))))
     notes = entries(session, job.id)
     maps = {
-        "capture": {c.id: i for i, c in enumerate(captures, 1)}, "reading": {r.id: i for i, r in enumerate(readings, 1)},
-        "bench": {b.id: i for i, b in enumerate(bench, 1)}, "journal": {n.id: i for i, n in enumerate(notes, 1)},
+        "capture": {c.id: i for i, c in enumerate(captures, 1)},
+        "reading": {r.id: i for i, r in enumerate(readings, 1)},
+        "bench": {b.id: i for i, b in enumerate(bench, 1)},
+        "journal": {n.id: i for i, n in enumerate(notes, 1)},
     }
     report = session.exec(select(Report).where(Report.job_id == job.id)).first()
     return Archive(
@@ -60,9 +65,7 @@ def export_job(session: Session, job: Job) -> Archive:
         captures=[_row(c, {"id"}) for c in captures],
         readings=[{**_row(r, {"id"}), "capture_id": maps["capture"].get(r.capture_id)} for r in readings],
         bench=[_row(b, {"id"}) for b in bench],
-        journal=[
-            {**_row(n, {"id"}), "reverses": maps["journal"].get(n.reverses), "data": _translated(n.data, maps)} for n in notes
-        ],
+        journal=[{**_row(n, {"id"}), "reverses": maps["journal"].get(n.reverses), "data": _translated(n.data, maps)} for n in notes],
         report=_row(report, {"id"}) if report else None,
     )
 
@@ -109,15 +112,16 @@ def import_job(session: Session, archive: Archive) -> Job:
 
 
 def _insert(session: Session, archive: Archive) -> Job:
-    book = keep_book(session, archive.book)
+    book_id = keep_book(session, archive.book).id or 0
     unit = session.exec(select(Unit).where(Unit.tag == archive.unit["tag"])).first()
     if unit is None:
-        unit = Unit(**archive.unit, book_id=book.id)
+        unit = Unit(**archive.unit, book_id=book_id)
         session.add(unit)
         session.flush()
-    job = Job(**_values(archive.job), unit_id=unit.id, book_id=book.id)
+    job = Job(**_values(archive.job), unit_id=unit.id or 0, book_id=book_id)
     session.add(job)
     session.flush()
+    job_id = job.id or 0
     maps: dict[str, dict[Any, Any]] = {"capture": {}, "reading": {}, "bench": {}, "journal": {}}
 
     def add(kind: str, index: int, row: SQLModel) -> None:
@@ -126,19 +130,19 @@ def _insert(session: Session, archive: Archive) -> Job:
         maps[kind][index] = row.id  # type: ignore[attr-defined]
 
     for i, values in enumerate(archive.captures, 1):
-        add("capture", i, CaptureRow(**_values(values), job_id=job.id))
+        add("capture", i, CaptureRow(**_values(values), job_id=job_id))
     for i, values in enumerate(archive.readings, 1):
         row = _values(values)
         row["capture_id"] = maps["capture"].get(row["capture_id"])
-        add("reading", i, ReadingRow(**row, job_id=job.id))
+        add("reading", i, ReadingRow(**row, job_id=job_id))
     for i, values in enumerate(archive.bench, 1):
-        add("bench", i, BenchRecord(**_values(values), job_id=job.id))
+        add("bench", i, BenchRecord(**_values(values), job_id=job_id))
     for i, values in enumerate(archive.journal, 1):
         row = _values(values)
         row["reverses"] = maps["journal"].get(row["reverses"])
         row["data"] = _translated(row["data"], maps)
-        add("journal", i, JournalEntry(**row, job_id=job.id))
+        add("journal", i, JournalEntry(**row, job_id=job_id))
     if archive.report:
-        session.add(Report(**_values(archive.report), job_id=job.id))
+        session.add(Report(**_values(archive.report), job_id=job_id))
     session.flush()
     return job

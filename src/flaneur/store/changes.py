@@ -35,9 +35,7 @@ def job_for_change(session: Session, job_id: int, version: int) -> Job:
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
     if job.signed_by:
-        raise JobClosed(
-            "This job is signed and its report frozen.", read=job.number, advice="Start a new job on the unit to go on."
-        )
+        raise JobClosed("This job is signed and its report frozen.", read=job.number, advice="Start a new job on the unit to go on.")
     if job.version != version:
         raise StaleJob(version, job.version, entries(session, job_id, after_version=version))
     return job
@@ -59,8 +57,6 @@ def record(
 def entries(session: Session, job_id: int, after_version: int = 0) -> list[JournalEntry]:
     """The notebook of a job, oldest first."""
     found = session.exec(
-        select(JournalEntry)
-        .where(JournalEntry.job_id == job_id, JournalEntry.version > after_version)
-        .order_by(col(JournalEntry.id))
+        select(JournalEntry).where(JournalEntry.job_id == job_id, JournalEntry.version > after_version).order_by(col(JournalEntry.id))
     )
     return list(found)

@@ -16,7 +16,11 @@ def open_job(session: Session, unit: Unit, by: str) -> Job:
     count = session.exec(select(func.count()).select_from(Job)).one()
     assert unit.id is not None
     job = Job(
-        number=f"SI-{count + 1:04d}", unit_id=unit.id, book_id=unit.book_id, opened_by=by, baseline_deg=dict(unit.baseline_deg),
+        number=f"SI-{count + 1:04d}",
+        unit_id=unit.id,
+        book_id=unit.book_id,
+        opened_by=by,
+        baseline_deg=dict(unit.baseline_deg),
         intake={"hours": unit.hours} if unit.hours is not None else {},
     )
     session.add(job)

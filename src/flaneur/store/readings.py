@@ -21,8 +21,16 @@ def keep_capture(
     assert job.id is not None
     correlation = {"cams": [asdict(c) for c in found.cams], "cycle_offset_deg": found.cycle_offset_deg}
     row = CaptureRow(
-        job_id=job.id, phase=phase, source=capture.source, seconds=capture.seconds, rate_hz=capture.rate_hz, rpm=found.rpm,
-        taken_by=by, quality=list(found.quality), correlation=correlation, content=to_parquet(capture),
+        job_id=job.id,
+        phase=phase,
+        source=capture.source,
+        seconds=capture.seconds,
+        rate_hz=capture.rate_hz,
+        rpm=found.rpm,
+        taken_by=by,
+        quality=list(found.quality),
+        correlation=correlation,
+        content=to_parquet(capture),
     )
     session.add(row)
     session.flush()
@@ -31,9 +39,19 @@ def keep_capture(
         state = phasers.get(key, PhaserState()) if key else PhaserState(state="none")
         session.add(
             ReadingRow(
-                job_id=job.id, phase=phase, kind="cam", part=cam.cam, value=cam.deviation_deg, stderr=cam.stderr_deg,
-                phaser_state=state.state, command_deg=state.command_deg, instrument=f"capture of {capture.source}",
-                capture_id=row.id, scatter_deg=cam.scatter_deg, cycles=cam.cycles, taken_by=by,
+                job_id=job.id,
+                phase=phase,
+                kind="cam",
+                part=cam.cam,
+                value=cam.deviation_deg,
+                stderr=cam.stderr_deg,
+                phaser_state=state.state,
+                command_deg=state.command_deg,
+                instrument=f"capture of {capture.source}",
+                capture_id=row.id,
+                scatter_deg=cam.scatter_deg,
+                cycles=cam.cycles,
+                taken_by=by,
             )
         )
     session.flush()
@@ -73,15 +91,16 @@ def valid(rows: list[ReadingRow]) -> list[ReadingRow]:
     for row in rows:
         if row.struck is None and row.capture_id is not None:
             newest[row.phase, row.part] = max(newest.get((row.phase, row.part), row.taken_at), row.taken_at)
-    return [
-        r for r in rows if r.struck is None and (r.capture_id is None or r.taken_at == newest[r.phase, r.part])
-    ]
+    return [r for r in rows if r.struck is None and (r.capture_id is None or r.taken_at == newest[r.phase, r.part])]
 
 
 def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
     return [
         CamReading(
-            id=str(r.id), cam=r.part, deviation_deg=r.value, stderr_deg=r.stderr,
+            id=str(r.id),
+            cam=r.part,
+            deviation_deg=r.value,
+            stderr_deg=r.stderr,
             phaser=PhaserState.model_validate({"state": r.phaser_state, "command_deg": r.command_deg}),
         )
         for r in rows
@@ -96,13 +115,15 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
     plungers = [PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr) for r in rows if r.kind == "plunger"]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(
-        engine=book.name, hours=job.intake.get("hours"), oil=oil if oil in ("good", "poor") else "unknown",
-        cams=cam_readings(rows), plungers=plungers, baseline_deg=job.baseline_deg,
+        engine=book.name,
+        hours=job.intake.get("hours"),
+        oil=oil if oil in ("good", "poor") else "unknown",
+        cams=cam_readings(rows),
+        plungers=plungers,
+        baseline_deg=job.baseline_deg,
     )
 
 
 def strike(row: ReadingRow, reason: str | None) -> None:
     """Strike a reading out, or with None restore it. It is never erased."""
     row.struck = reason
-
-

@@ -21,7 +21,7 @@ def _json(default: type = dict) -> Any:
 
 
 class User(SQLModel, table=True):
-    __tablename__ = "user_account"
+    __tablename__ = "user_account"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     login: str = Field(unique=True, index=True, max_length=60)
@@ -33,7 +33,7 @@ class User(SQLModel, table=True):
 class Book(SQLModel, table=True):
     """An engine book as text, one row per content: a job keeps the very text it was worked by."""
 
-    __tablename__ = "engine_book"
+    __tablename__ = "engine_book"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     name: str = Field(index=True, max_length=120)
@@ -43,7 +43,7 @@ class Book(SQLModel, table=True):
 
 
 class Unit(SQLModel, table=True):
-    __tablename__ = "unit"
+    __tablename__ = "unit"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     tag: str = Field(unique=True, index=True, max_length=60)
@@ -57,7 +57,7 @@ class Unit(SQLModel, table=True):
 
 
 class Job(SQLModel, table=True):
-    __tablename__ = "job"
+    __tablename__ = "job"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     number: str = Field(unique=True, index=True, max_length=40)
@@ -82,7 +82,7 @@ class Job(SQLModel, table=True):
 class CaptureRow(SQLModel, table=True):
     """A kept capture: Parquet bytes, its correlation, and folded traces ready to draw."""
 
-    __tablename__ = "capture"
+    __tablename__ = "capture"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
@@ -101,7 +101,7 @@ class CaptureRow(SQLModel, table=True):
 class ReadingRow(SQLModel, table=True):
     """One reading: a cam's deviation or a plunger's extension, raw input as typed."""
 
-    __tablename__ = "reading"
+    __tablename__ = "reading"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
@@ -125,7 +125,7 @@ class ReadingRow(SQLModel, table=True):
 class BenchRecord(SQLModel, table=True):
     """One time a step was answered. A reopened record stays and no longer counts."""
 
-    __tablename__ = "bench_record"
+    __tablename__ = "bench_record"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
@@ -141,7 +141,7 @@ class BenchRecord(SQLModel, table=True):
 class Report(SQLModel, table=True):
     """A signed report, frozen: the database refuses to change or delete it."""
 
-    __tablename__ = "report"
+    __tablename__ = "report"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", unique=True)
@@ -155,7 +155,7 @@ class Report(SQLModel, table=True):
 class JournalEntry(SQLModel, table=True):
     """What happened to a job, in a sentence. Append-only by trigger; a reversal names what it reverses."""
 
-    __tablename__ = "journal"
+    __tablename__ = "journal"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)

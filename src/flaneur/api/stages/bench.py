@@ -4,7 +4,7 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.models import BenchOut, ErrorOut, RecordOut, SeenOut, StepIn, StepResult
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, changing, reading
 from flaneur.core.errors import StepError
 from flaneur.core.plan.observe import Seen, check_step
@@ -18,15 +18,19 @@ blueprint = Blueprint("bench", __name__)
 
 
 @blueprint.get(f"{JOB}/bench")
-@spec.validate(resp=Response(HTTP_200=BenchOut))
+@checked(resp=Response(HTTP_200=BenchOut))
 def get_bench(job_id: int) -> BenchOut:
     """Steps of the plan and what has been recorded of them."""
     with reading(job_id) as work:
         plan, bench = plan_of(work.job), bench_of(work.session, work.job)
         records = [
             RecordOut(
-                step=r.step, seen=[_seen_out(Seen.model_validate(s)) for s in r.seen], is_right=r.right, departure=r.departure,
-                by=r.done_by, at=r.done_at,
+                step=r.step,
+                seen=[_seen_out(Seen.model_validate(s)) for s in r.seen],
+                is_right=r.right,
+                departure=r.departure,
+                by=r.done_by,
+                at=r.done_at,
             )
             for r in bench.done.values()
         ]
@@ -38,7 +42,7 @@ def _seen_out(seen: Seen) -> SeenOut:
 
 
 @blueprint.post(f"{JOB}/bench/steps")
-@spec.validate(resp=Response(HTTP_200=StepResult, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=StepResult, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
 def close_step(job_id: int, json: StepIn) -> StepResult:
     """Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what rests on it.
 
@@ -70,9 +74,7 @@ def _in_order(plan: Plan, bench: Bench, step: PlanStep) -> None:
             raise StepError(f"“{earlier.title}” comes first.", read=step.title, expected=earlier.title, advice="Close the steps in order.")
 
 
-def _record(
-    work: Work, plan: Plan, bench: Bench, step: PlanStep, seen: list[Seen], right: bool, departure: str | None
-) -> StepResult:
+def _record(work: Work, plan: Plan, bench: Bench, step: PlanStep, seen: list[Seen], right: bool, departure: str | None) -> StepResult:
     reopened: list[BenchRecord] = []
     for row in bench.records:
         if row.step == step.ref and not row.reopened:

@@ -12,7 +12,7 @@ from flaneur.api.errors import Forbidden
 from flaneur.api.models import Changed, ErrorOut, HandoverOut, SignInput
 from flaneur.api.report_content import report_content
 from flaneur.api.security import by_name, limiter, require_lead
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, changing, reading
 from flaneur.core.errors import FlaneurError
 from flaneur.formats.report import report_html, report_pdf
@@ -32,7 +32,7 @@ class SignatureError(FlaneurError):
 
 
 @blueprint.get(f"{JOB}/handover")
-@spec.validate(resp=Answers(HTTP_200=HandoverOut))
+@checked(resp=Answers(HTTP_200=HandoverOut))
 def get_handover(job_id: int) -> HandoverOut:
     """Where the report stands."""
     with reading(job_id) as work:
@@ -40,12 +40,18 @@ def get_handover(job_id: int) -> HandoverOut:
         content = report_content(work)
         unmet = [c.name for c in content.checks if c.state != "met"]
         summary = [
-            content.headline, f"Renewed: {', '.join(content.renewed) or 'nothing'}.",
+            content.headline,
+            f"Renewed: {', '.join(content.renewed) or 'nothing'}.",
             f"Not met: {', '.join(unmet)}." if unmet else "Every condition of release is met.",
         ]
         return HandoverOut(
-            is_released=work.job.released_by is not None, is_signed=work.job.signed_by is not None, signed_by=work.job.signed_by,
-            signed_at=work.job.signed_at, sha256=report.sha256 if report else None, left_over=work.job.left_over, summary=summary,
+            is_released=work.job.released_by is not None,
+            is_signed=work.job.signed_by is not None,
+            signed_by=work.job.signed_by,
+            signed_at=work.job.signed_at,
+            sha256=report.sha256 if report else None,
+            left_over=work.job.left_over,
+            summary=summary,
         )
 
 
@@ -55,7 +61,7 @@ def _report(work: Work) -> Report | None:
 
 @blueprint.post(f"{JOB}/handover/sign")
 @limiter.limit("20 per minute")
-@spec.validate(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+@checked(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def sign(job_id: int, json: SignInput) -> Changed:
     """Sign the report with one's password; it is frozen from here. Only a lead, only a released engine."""
     require_lead()
@@ -70,8 +76,12 @@ def sign(job_id: int, json: SignInput) -> Changed:
         html = report_html(report_content(work))
         work.session.add(
             Report(
-                job_id=job_id, html=html, pdf=report_pdf(html), sha256=hashlib.sha256(html.encode()).hexdigest(),
-                signed_by=work.by, signed_at=work.job.signed_at,
+                job_id=job_id,
+                html=html,
+                pdf=report_pdf(html),
+                sha256=hashlib.sha256(html.encode()).hexdigest(),
+                signed_by=work.by,
+                signed_at=work.job.signed_at,
             )
         )
         _keep_baseline(work)
@@ -115,7 +125,7 @@ def archive(job_id: int) -> Response:
 
 
 @blueprint.post("/api/import")
-@spec.validate(resp=Answers(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Answers(HTTP_200=Changed, HTTP_422=ErrorOut))
 def import_archive() -> Changed:
     """Add a job from its JSON file (multipart field ``file``)."""
     upload = request.files.get("file")

@@ -4,7 +4,7 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut, Intake, IntakeIn, JobOut, NotebookEntry, PartState, VersionIn
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.stages.yard import unit_out
 from flaneur.api.work import JOB, changing, reading, verdict_of
 from flaneur.core.book.units import parse_quantity
@@ -19,7 +19,7 @@ blueprint = Blueprint("intake", __name__)
 
 
 @blueprint.get(JOB)
-@spec.validate(resp=Response(HTTP_200=JobOut, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=JobOut, HTTP_404=ErrorOut))
 def job(job_id: int) -> JobOut:
     """What every stage of a job shows: unit, stage, next action, drive face, notebook."""
     with reading(job_id) as work:
@@ -33,16 +33,27 @@ def job(job_id: int) -> JobOut:
         states = part_states(book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted)
         intake = {**row.intake, "hours": row.intake.get("hours_typed") or _hours(row.intake.get("hours"))}
         return JobOut(
-            id=job_id, number=row.number, version=row.version, unit=unit_out(session, unit_by_id(session, row.unit_id), jobs(session)),
-            engine=book.name, stage=step.stage, next_action=step.words, notice=book.notice,
+            id=job_id,
+            number=row.number,
+            version=row.version,
+            unit=unit_out(session, unit_by_id(session, row.unit_id), jobs(session)),
+            engine=book.name,
+            stage=step.stage,
+            next_action=step.words,
+            notice=book.notice,
             intake=Intake.model_validate({k: v for k, v in intake.items() if k in Intake.model_fields}),
-            is_signed=row.signed_by is not None, is_released=row.released_by is not None, bench_started=row.bench_started,
+            is_signed=row.signed_by is not None,
+            is_released=row.released_by is not None,
+            bench_started=row.bench_started,
             notebook=[
-                NotebookEntry(id=e.id or 0, at=e.at, by=e.by, kind=e.kind, words=e.words, reverses=e.reverses, is_reversed=e.id in reversed_ids)
+                NotebookEntry(
+                    id=e.id or 0, at=e.at, by=e.by, kind=e.kind, words=e.words, reverses=e.reverses, is_reversed=e.id in reversed_ids
+                )
                 for e in notes
             ],
             can_undo=row.signed_by is None and last_undoable(notes) is not None,
-            face=drive_face(book), states=[PartState(part=p, state=s) for p, s in states.items()],
+            face=drive_face(book),
+            states=[PartState(part=p, state=s) for p, s in states.items()],
         )
 
 
@@ -51,7 +62,7 @@ def _hours(value: object) -> str:
 
 
 @blueprint.put(f"{JOB}/intake")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
 def put_intake(job_id: int, json: IntakeIn) -> Changed:
     """Write the intake down; running hours accept a unit."""
     with changing(job_id, json.version) as work:
@@ -69,7 +80,7 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
 
 
 @blueprint.post(f"{JOB}/undo")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
 def post_undo(job_id: int, json: VersionIn) -> Changed:
     """Take back the last change that can be taken back, by appending its reversal."""
     with changing(job_id, json.version) as work:

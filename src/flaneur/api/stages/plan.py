@@ -4,7 +4,7 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.models import Changed, ComponentOut, ErrorOut, PlanOut, PlanPreview, ScopeIn, VersionIn
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.stages.verdict import proposals
 from flaneur.api.work import JOB, changing, reading
 from flaneur.core.errors import PlanError
@@ -16,21 +16,24 @@ blueprint = Blueprint("plan", __name__)
 
 
 @blueprint.get(f"{JOB}/plan")
-@spec.validate(resp=Response(HTTP_200=PlanOut))
+@checked(resp=Response(HTTP_200=PlanOut))
 def get_plan(job_id: int) -> PlanOut:
     """The plan as it stands, the book's components, and the verdict's proposals."""
     with reading(job_id) as work:
         components = [
-            ComponentOut(id=k, name=c.name, price=c.price, is_renewable=c.renewable, is_one_use=c.one_use, part=c.part) for k, c in work.book.components.items()
+            ComponentOut(id=k, name=c.name, price=c.price, is_renewable=c.renewable, is_one_use=c.one_use, part=c.part)
+            for k, c in work.book.components.items()
         ]
         return PlanOut(
-            plan=plan_of(work.job), components=components, proposals=proposals(work, with_evidence=False),
+            plan=plan_of(work.job),
+            components=components,
+            proposals=proposals(work, with_evidence=False),
             is_fixed=work.job.bench_started,
         )
 
 
 @blueprint.post(f"{JOB}/plan/preview")
-@spec.validate(resp=Response(HTTP_200=Plan, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Plan, HTTP_422=ErrorOut))
 def preview(job_id: int, json: PlanPreview) -> Plan:
     """What a scope would mean, without choosing it."""
     with reading(job_id) as work:
@@ -38,7 +41,7 @@ def preview(job_id: int, json: PlanPreview) -> Plan:
 
 
 @blueprint.put(f"{JOB}/plan")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def choose(job_id: int, json: ScopeIn) -> Changed:
     """Choose what to renew."""
     with changing(job_id, json.version) as work:
@@ -53,7 +56,7 @@ def choose(job_id: int, json: ScopeIn) -> Changed:
 
 
 @blueprint.post(f"{JOB}/plan/start")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def start(job_id: int, json: VersionIn) -> Changed:
     """Start on the bench; the plan is fixed from here."""
     with changing(job_id, json.version) as work:

@@ -7,7 +7,7 @@ from flask_login import current_user
 from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut, HandsIn, ProofOut, ReleaseIn
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import FlaneurError
@@ -42,7 +42,7 @@ def state_of(work: Work) -> _State:
 
 
 @blueprint.get(f"{JOB}/proof")
-@spec.validate(resp=Response(HTTP_200=ProofOut))
+@checked(resp=Response(HTTP_200=ProofOut))
 def get_proof(job_id: int) -> ProofOut:
     """Every condition of release, and before and after on one ladder."""
     with reading(job_id) as work:
@@ -50,15 +50,26 @@ def get_proof(job_id: int) -> ProofOut:
         allowed, blocked = may_release(state.checks, None, is_lead=False)
         proof = work.book.proof
         return ProofOut(
-            checks=state.checks, ladder=ladder_of(work), mark_checks=proof.mark_checks, text=proof.text, hand_turns=proof.hand_turns,
-            pins_in=state.pins_in, captures=[capture_out(c) for c in captures_of(work.session, job_id)], phasers=phasers_of(work.book),
-            turns=state.hands.turns, hard_stop=state.hands.hard_stop, pins_out=state.hands.pins_out, marks=state.hands.marks,
-            may_release=allowed, blocked_by=blocked, is_released=work.job.released_by is not None,
+            checks=state.checks,
+            ladder=ladder_of(work),
+            mark_checks=proof.mark_checks,
+            text=proof.text,
+            hand_turns=proof.hand_turns,
+            pins_in=state.pins_in,
+            captures=[capture_out(c) for c in captures_of(work.session, job_id)],
+            phasers=phasers_of(work.book),
+            turns=state.hands.turns,
+            hard_stop=state.hands.hard_stop,
+            pins_out=state.hands.pins_out,
+            marks=state.hands.marks,
+            may_release=allowed,
+            blocked_by=blocked,
+            is_released=work.job.released_by is not None,
         )
 
 
 @blueprint.put(f"{JOB}/proof/hands")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def put_hands(job_id: int, json: HandsIn) -> Changed:
     """Record turning by hand, the marks and the pins counted out."""
     with changing(job_id, json.version) as work:
@@ -77,7 +88,7 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
 
 
 @blueprint.post(f"{JOB}/proof/release")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def release(job_id: int, json: ReleaseIn) -> Changed:
     """Release the engine. A lead may override what can be overridden with a written reason."""
     with changing(job_id, json.version) as work:

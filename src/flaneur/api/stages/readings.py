@@ -9,10 +9,23 @@ from werkzeug.datastructures import FileStorage
 
 from flaneur.api.errors import TooLarge
 from flaneur.api.models import (
-    CamIn, CaptureIn, Changed, ErrorOut, Named, Phase, PhaserChange, PhaserIn, PlungerIn, PlungerSheet, ReadingOut, ReadingsOut,
-    StrikeIn, Trace, Traces,
+    CamIn,
+    CaptureIn,
+    Changed,
+    ErrorOut,
+    Named,
+    Phase,
+    PhaserChange,
+    PhaserIn,
+    PlungerIn,
+    PlungerSheet,
+    ReadingOut,
+    ReadingsOut,
+    StrikeIn,
+    Trace,
+    Traces,
 )
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
@@ -33,7 +46,7 @@ BOX_RATE_HZ = 50_000.0
 
 
 @blueprint.get(f"{JOB}/readings")
-@spec.validate(resp=Response(HTTP_200=ReadingsOut))
+@checked(resp=Response(HTTP_200=ReadingsOut))
 def get_readings(job_id: int) -> ReadingsOut:
     """All readings with the ladder."""
     with reading(job_id) as work:
@@ -46,10 +59,14 @@ def get_readings(job_id: int) -> ReadingsOut:
             for t in (book.tensioners[a.tensioner],)
         ]
         return ReadingsOut(
-            ladder=ladder_of(work), readings=[_reading_out(book, r, r.id in counting) for r in rows],
+            ladder=ladder_of(work),
+            readings=[_reading_out(book, r, r.id in counting) for r in rows],
             captures=[capture_out(c) for c in captures_of(work.session, job_id)],
-            cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams], phasers=phasers_of(book), plungers=sheets,
-            channels=[w.channel for w in book.tone_wheels.values()], upload_limit_bytes=settings().upload_limit_bytes,
+            cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
+            phasers=phasers_of(book),
+            plungers=sheets,
+            channels=[w.channel for w in book.tone_wheels.values()],
+            upload_limit_bytes=settings().upload_limit_bytes,
         )
 
 
@@ -61,16 +78,30 @@ def _tensioner_name(book: EngineBook, chain: str) -> str:
 def _reading_out(book: EngineBook, row: ReadingRow, counts: bool) -> ReadingOut:
     is_cam = row.kind == "cam"
     return ReadingOut(
-        id=row.id or 0, phase=row.phase, kind=row.kind, part=row.part,
+        id=row.id or 0,
+        phase=row.phase,
+        kind=row.kind,
+        part=row.part,
         name=book.shafts[row.part].name if is_cam else f"{_tensioner_name(book, row.part)} plunger",
-        value=row.value, unit="° crank" if is_cam else "mm", stderr=row.stderr, scatter_deg=row.scatter_deg, cycles=row.cycles,
-        phaser_state=row.phaser_state, command_deg=row.command_deg, has_phaser=is_cam and book.phaser_of(row.part) is not None,
-        as_typed=row.as_typed, instrument=row.instrument, taken_by=row.taken_by, taken_at=row.taken_at, struck=row.struck, counts=counts,
+        value=row.value,
+        unit="° crank" if is_cam else "mm",
+        stderr=row.stderr,
+        scatter_deg=row.scatter_deg,
+        cycles=row.cycles,
+        phaser_state=row.phaser_state,
+        command_deg=row.command_deg,
+        has_phaser=is_cam and book.phaser_of(row.part) is not None,
+        as_typed=row.as_typed,
+        instrument=row.instrument,
+        taken_by=row.taken_by,
+        taken_at=row.taken_at,
+        struck=row.struck,
+        counts=counts,
     )
 
 
 @blueprint.post(f"{JOB}/captures/box")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
 def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
     """Record from the capture box, decode, and keep capture and readings."""
     with reading(job_id) as look:
@@ -94,15 +125,18 @@ def tell_the_stand_in(job_id: int, box: BoxClient) -> None:
             return
         fitted = {ref.partition(":")[2] for ref in bench.done if ref.startswith("fit:")}
         message = {
-            "do": "repair", "engine": work.book.name, "unit": f"unit-{work.job.unit_id}",
-            "renewed": [c for c in plan.renewed if c in fitted], "came_off": [c for c in plan.access if c in fitted],
+            "do": "repair",
+            "engine": work.book.name,
+            "unit": f"unit-{work.job.unit_id}",
+            "renewed": [c for c in plan.renewed if c in fitted],
+            "came_off": [c for c in plan.access if c in fitted],
             "tooth_errors": bench.tooth_errors,
         }
     box.ask(message)
 
 
 @blueprint.post(f"{JOB}/captures/file")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
 def capture_from_file(job_id: int) -> Changed:
     """Decode a dropped-in CSV file (multipart field ``file``; ``version``, ``phase`` in the query)."""
     version = int(request.args.get("version", "0") or 0)
@@ -146,7 +180,7 @@ def _keep(work: Work, capture: Capture, phase: str, phasers: dict[str, PhaserIn]
 
 
 @blueprint.post(f"{JOB}/readings/cam")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def type_cam(job_id: int, json: CamIn) -> Changed:
     """Type in a cam reading in cam or crank degrees, advance or retard positive; kept as typed."""
     with changing(job_id, json.version) as work:
@@ -159,9 +193,17 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
         typed = f"{json.value} {json.degrees_of} degrees, {json.positive} positive"
         phaser = json.phaser if work.book.phaser_of(json.cam) else None
         row = ReadingRow(
-            job_id=job_id, phase="before", kind="cam", part=json.cam, value=value, stderr=spread, as_typed=typed,
-            phaser_state=phaser.state if phaser else "none", command_deg=phaser.command_deg if phaser else 0.0,
-            instrument=json.instrument, taken_by=work.by,
+            job_id=job_id,
+            phase="before",
+            kind="cam",
+            part=json.cam,
+            value=value,
+            stderr=spread,
+            as_typed=typed,
+            phaser_state=phaser.state if phaser else "none",
+            command_deg=phaser.command_deg if phaser else 0.0,
+            instrument=json.instrument,
+            taken_by=work.by,
         )
         return _keep_reading(work, row, f"{work.book.shafts[json.cam].name}: typed {typed}, {abs(value):.1f}° crank {_late(value)}.")
 
@@ -177,7 +219,7 @@ def _keep_reading(work: Work, row: ReadingRow, words: str) -> Changed:
 
 
 @blueprint.post(f"{JOB}/readings/plunger")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
 def type_plunger(job_id: int, json: PlungerIn) -> Changed:
     """Type in a plunger extension with its unit."""
     with changing(job_id, json.version) as work:
@@ -189,18 +231,29 @@ def type_plunger(job_id: int, json: PlungerIn) -> Changed:
         tensioner = work.book.tensioners[arm.tensioner]
         if not 0 <= value <= tensioner.max_plunger_mm or spread <= 0:
             raise ReadingError(
-                f"The plunger of {tensioner.name} cannot stand there.", read=f"{json.value} ± {json.uncertainty}",
-                expected=f"0 to {tensioner.max_plunger_mm:g} mm with an uncertainty above zero", advice="Measure again.",
+                f"The plunger of {tensioner.name} cannot stand there.",
+                read=f"{json.value} ± {json.uncertainty}",
+                expected=f"0 to {tensioner.max_plunger_mm:g} mm with an uncertainty above zero",
+                advice="Measure again.",
             )
         row = ReadingRow(
-            job_id=job_id, phase="before", kind="plunger", part=json.chain, value=value, stderr=spread, as_typed=json.value,
-            instrument=json.instrument, taken_by=work.by,
+            job_id=job_id,
+            phase="before",
+            kind="plunger",
+            part=json.chain,
+            value=value,
+            stderr=spread,
+            as_typed=json.value,
+            instrument=json.instrument,
+            taken_by=work.by,
         )
-        return _keep_reading(work, row, f"{tensioner.name}: plunger out {value:.1f} mm ({json.value} typed), book {tensioner.book_plunger_mm:g} mm.")
+        return _keep_reading(
+            work, row, f"{tensioner.name}: plunger out {value:.1f} mm ({json.value} typed), book {tensioner.book_plunger_mm:g} mm."
+        )
 
 
 @blueprint.post(f"{JOB}/readings/<int(max=2147483647):reading_id>/strike")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
 def strike_out(job_id: int, reading_id: int, json: StrikeIn) -> Changed:
     """Strike a reading out with a reason; it stays readable."""
     with changing(job_id, json.version) as work:
@@ -212,7 +265,7 @@ def strike_out(job_id: int, reading_id: int, json: StrikeIn) -> Changed:
 
 
 @blueprint.put(f"{JOB}/readings/<int(max=2147483647):reading_id>/phaser")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
 def set_phaser(job_id: int, reading_id: int, json: PhaserChange) -> Changed:
     """Say in which state the phaser was while a reading was taken."""
     with changing(job_id, json.version) as work:
@@ -227,7 +280,7 @@ def set_phaser(job_id: int, reading_id: int, json: PhaserChange) -> Changed:
 
 
 @blueprint.get(f"{JOB}/captures/<int(max=2147483647):capture_id>/traces")
-@spec.validate(resp=Response(HTTP_200=Traces, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=Traces, HTTP_404=ErrorOut))
 def traces(job_id: int, capture_id: int) -> Traces:
     """Folded traces of a capture, with the book's edges underneath."""
     with reading(job_id) as work:

@@ -9,7 +9,7 @@ from spectree import Response
 from flaneur.api.errors import Forbidden
 from flaneur.api.models import ErrorOut, Me, SignIn
 from flaneur.api.security import SignedIn, limiter
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.store.accounts import verify
 from flaneur.store.database import transaction
 
@@ -22,7 +22,7 @@ def _me() -> Me:
 
 
 @blueprint.get("/api/session")
-@spec.validate(resp=Response(HTTP_200=Me))
+@checked(resp=Response(HTTP_200=Me))
 def me() -> Me:
     """Who is signed in, and the token that changes need."""
     return _me()
@@ -30,7 +30,7 @@ def me() -> Me:
 
 @blueprint.post("/api/session")
 @limiter.limit(lambda: f"{current_app.config['SETTINGS'].sign_in_per_minute} per minute")
-@spec.validate(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut))
+@checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut))
 def sign_in(json: SignIn) -> Me:
     """Sign in with login and password."""
     with transaction(current_app.config["ENGINE"]) as session:
@@ -44,7 +44,7 @@ def sign_in(json: SignIn) -> Me:
 
 
 @blueprint.delete("/api/session")
-@spec.validate(resp=Response(HTTP_200=Me))
+@checked(resp=Response(HTTP_200=Me))
 def sign_out() -> Me:
     """Sign out and forget the session."""
     logout_user()

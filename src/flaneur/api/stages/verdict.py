@@ -4,7 +4,7 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.models import VerdictOut
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, reading, verdict_of
 from flaneur.core.plan.propose import propose
 
@@ -17,7 +17,7 @@ def proposals(work: Work, with_evidence: bool) -> VerdictOut:
 
 
 @blueprint.get(f"{JOB}/verdict")
-@spec.validate(resp=Response(HTTP_200=VerdictOut))
+@checked(resp=Response(HTTP_200=VerdictOut))
 def verdict(job_id: int) -> VerdictOut:
     """Suspects with evidence, wear with intervals, and what the verdict proposes to renew."""
     with reading(job_id) as work:

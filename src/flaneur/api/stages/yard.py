@@ -6,7 +6,7 @@ from sqlmodel import Session
 
 from flaneur.api.models import Changed, ErrorOut, JobLine, NewJob, UnitOut, Yard
 from flaneur.api.security import by_name
-from flaneur.api.spec import spec
+from flaneur.api.spec import checked
 from flaneur.core.proof.progress import STAGES
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of, unit_by_id, units
@@ -19,13 +19,20 @@ blueprint = Blueprint("yard", __name__)
 def unit_out(session: Session, unit: Unit, all_jobs: list[Job]) -> UnitOut:
     open_jobs = [j.id for j in all_jobs if j.unit_id == unit.id and not j.signed_by]
     return UnitOut(
-        id=unit.id or 0, tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours,
-        engine=book_of(session, unit.book_id).name, has_baseline=bool(unit.baseline_deg), open_job=open_jobs[0] if open_jobs else None,
+        id=unit.id or 0,
+        tag=unit.tag,
+        name=unit.name,
+        kind=unit.kind,
+        place=unit.place,
+        hours=unit.hours,
+        engine=book_of(session, unit.book_id).name,
+        has_baseline=bool(unit.baseline_deg),
+        open_job=open_jobs[0] if open_jobs else None,
     )
 
 
 @blueprint.get("/api/yard")
-@spec.validate(resp=Response(HTTP_200=Yard))
+@checked(resp=Response(HTTP_200=Yard))
 def yard() -> Yard:
     """All units, and jobs with their stage and next action."""
     with transaction(current_app.config["ENGINE"]) as session:
@@ -36,16 +43,23 @@ def yard() -> Yard:
             unit, step = known[job.unit_id], progress(session, job)
             lines.append(
                 JobLine(
-                    id=job.id or 0, number=job.number, unit=unit.name, tag=unit.tag, engine=book_of(session, job.book_id).name,
-                    stage=step.stage, next_action=step.words, complaint=str(job.intake.get("complaint", "")),
-                    opened_by=job.opened_by, opened_at=job.opened_at,
+                    id=job.id or 0,
+                    number=job.number,
+                    unit=unit.name,
+                    tag=unit.tag,
+                    engine=book_of(session, job.book_id).name,
+                    stage=step.stage,
+                    next_action=step.words,
+                    complaint=str(job.intake.get("complaint", "")),
+                    opened_by=job.opened_by,
+                    opened_at=job.opened_at,
                 )
             )
         return Yard(units=[unit_out(session, u, every) for u in known.values()], jobs=lines, stages=list(STAGES))
 
 
 @blueprint.post("/api/jobs")
-@spec.validate(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
 def start_job(json: NewJob) -> Changed:
     """Open a job on a unit."""
     with transaction(current_app.config["ENGINE"]) as session:

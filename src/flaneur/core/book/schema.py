@@ -206,7 +206,7 @@ class Task(BookModel):
     tools: list[str] = Field(default_factory=list)
     cautions: list[Id] = Field(default_factory=list)
     observe: Observe | None = None
-    observes: list[Observe] = Field(default_factory=list, description="When one look has several answers.")
+    observes: list[Observe] = Field(default_factory=list[Observe], description="When one look has several answers.")
 
 
 class Component(BookModel):

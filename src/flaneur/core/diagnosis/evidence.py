@@ -9,9 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import logsumexp, ndtr, ndtri
+from scipy.special import logsumexp
 
 from flaneur.core.diagnosis.lattice import lattice
+from flaneur.core.gauss import cdf, quantile
 
 Floats = NDArray[np.float64]
 
@@ -65,13 +66,14 @@ def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior
     cov = prior_cov - np.einsum("cnu,cnv->cuv", gain_t, solved)
     free = stack.sd > 0
     spread = np.sqrt(np.maximum(np.diagonal(cov, axis1=1, axis2=2), 1e-18))
-    single = np.where(free, np.log(np.maximum(ndtr(mean / spread), 1e-300)), 0.0)
-    log_prior_orthant = np.where(free, np.log(ndtr(stack.mean / np.where(free, stack.sd, 1.0))), 0.0).sum(axis=1)
+    single = np.where(free, np.log(np.maximum(cdf(mean / spread), 1e-300)), 0.0)
+    log_prior_orthant = np.where(free, np.log(cdf(stack.mean / np.where(free, stack.sd, 1.0))), 0.0).sum(axis=1)
     bound = marginal + single.min(axis=1) - log_prior_orthant
     order = np.argsort(-(bound + stack.log_prior))
     score = (bound + stack.log_prior)[order]
-    tail = logsumexp(score) - 9.2  # the rest together below one in ten thousand
-    keep = int(np.searchsorted(-np.logaddexp.accumulate(score[::-1])[::-1], -tail))
+    tail = float(logsumexp(score)) - 9.2  # the rest together below one in ten thousand
+    beyond: Floats = np.logaddexp.accumulate(score[::-1])[::-1]
+    keep = int(np.searchsorted(-beyond, -tail))
     leaders = order[: max(8, min(keep + 1, most_leaders, len(order)))]
     log_orthant, draws, log_weights = _orthant(mean[leaders], cov[leaders], free[leaders], points)
     log_evidence = bound.copy()
@@ -93,10 +95,10 @@ def _orthant(mean: Floats, cov: Floats, free: NDArray[np.bool_], points: int) ->
     for j in range(size):
         drift = mean[:, j, None] + np.einsum("cnk,ck->cn", y[:, :, :j], lower[:, j, :j])
         scale = np.maximum(lower[:, j, j, None], 1e-12)
-        inside = np.where(free[:, j, None], ndtr(drift / scale), 1.0)
+        inside = np.where(free[:, j, None], cdf(drift / scale), 1.0)
         inside = np.maximum(inside, 1e-290)
         log_weight += np.log(inside)
-        y[:, :, j] = -ndtri(np.clip(inside * (1 - uniform[:, j]), 1e-300, 1 - 1e-16))
+        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, j]), 1e-300, 1 - 1e-16))
     draws = mean[:, None, :] + np.einsum("cnk,cjk->cnj", y, lower)
     draws = np.where(free[:, None, :], np.maximum(draws, 0.0), mean[:, None, :])
     return logsumexp(log_weight, axis=1) - np.log(points), draws, log_weight

@@ -54,8 +54,11 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
         for teeth in TEETH:
             faults.append(
                 Abrupt(
-                    f"jump:{contact}", f"{teeth:+d}", odds(book.limits.jump_prior * TEETH_SHARE[teeth]),
-                    teeth * direction, still,
+                    f"jump:{contact}",
+                    f"{teeth:+d}",
+                    odds(book.limits.jump_prior * TEETH_SHARE[teeth]),
+                    teeth * direction,
+                    still,
                 )
             )
     for p, (key, phaser) in enumerate(book.phasers.items()):

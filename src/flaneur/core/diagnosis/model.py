@@ -42,7 +42,7 @@ class Solved:
     posterior: Posterior
 
 
-def observe(book: EngineBook, readings: Readings, items: list[WearUnknown]) -> Observations:
+def observe(book: EngineBook, readings: Readings) -> Observations:
     """Stack readings into rows. Tone-wheel tolerance is one offset shared by all readings of a cam."""
     readings.check_against(book)
     train = DriveTrain(book)
@@ -51,7 +51,8 @@ def observe(book: EngineBook, readings: Readings, items: list[WearUnknown]) -> O
     used: list[CamReading | PlungerReading] = [*readings.cams, *readings.plungers]
     n = len(used)
     values, noise = np.zeros(n), np.zeros((n, n))
-    pick, names = np.zeros(n, dtype=int), []
+    pick = np.zeros(n, dtype=int)
+    names: list[str] = []
     for i, reading in enumerate(used):
         if isinstance(reading, CamReading):
             pick[i] = cams.index(reading.cam)
@@ -70,7 +71,7 @@ def observe(book: EngineBook, readings: Readings, items: list[WearUnknown]) -> O
                 slope = drive.taken_up_mm(reading.plunger_mm + 0.1) - drive.taken_up_mm(reading.plunger_mm - 0.1)
             except BookError as error:
                 raise ReadingError(
-                    f"The plunger of {book.arms[drive.arm.tensioner].name if drive.arm.tensioner in book.arms else drive.tensioner.name} cannot stand there.",
+                    f"The plunger of {drive.tensioner.name} cannot stand there.",
                     read=f"{reading.plunger_mm:.1f} mm",
                     expected=f"0 to {drive.tensioner.max_plunger_mm:.0f} mm",
                     advice="Measure again; strike the reading out if it was mistyped.",
@@ -105,7 +106,7 @@ def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> S
     items = unknowns(book, readings.hours, readings.oil)
     faults = abrupt_faults(book, items)
     sets = configurations(faults)
-    seen = observe(book, readings, items)
+    seen = observe(book, readings)
     u, phasers = len(items), len(book.phasers)
     count = len(sets) + 1
     mean = np.tile(np.array([*(i.mean for i in items), *([0.0] * phasers)]), (count, 1))
@@ -115,7 +116,7 @@ def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> S
     log_prior = np.zeros(count)
     ranges = [p.range_deg for p in book.phasers.values()]
     shifts = [seen.cams @ f.shift_deg for f in faults]
-    spreads = [f.spread_sd**2 * np.outer(v := seen.cams @ f.spread_deg, v) for f in faults]
+    spreads = [f.spread_sd**2 * np.outer(seen.cams @ f.spread_deg, seen.cams @ f.spread_deg) for f in faults]
     for c, chosen in enumerate(sets):
         for f in chosen:
             fault = faults[f]

@@ -47,15 +47,17 @@ class Readings(ReadingModel):
     engine: str
     hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
     oil: Literal["good", "poor", "unknown"] = "unknown"
-    cams: list[CamReading] = Field(default_factory=list)
-    plungers: list[PlungerReading] = Field(default_factory=list)
+    cams: list[CamReading] = Field(default_factory=list[CamReading])
+    plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
 
     def check_against(self, book: EngineBook) -> None:
         """Raise ReadingError for a cam or chain the book does not know, or another engine's readings."""
         if self.engine != book.name:
             raise ReadingError(
-                "These readings belong to another engine.", read=self.engine, expected=book.name,
+                "These readings belong to another engine.",
+                read=self.engine,
+                expected=book.name,
                 advice="Choose the engine book that fits.",
             )
         for reading in self.cams:

@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import Solved, solve_prior, solve_readings
-from flaneur.core.diagnosis.readings import CamReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, PlungerReading, Readings
 
 FLOOR = 1e-5
 CONFOUNDED_FACTOR = 3.0
@@ -81,9 +81,7 @@ def shares(solved: Solved) -> Shares:
     draws, weights = posterior.draws, posterior.weights
     none_index = len(solved.sets)
     real = posterior.leaders != none_index
-    abrupt = np.array(
-        [bool(i < none_index and any(faults[f].wear_index is None for f in solved.sets[i])) for i in posterior.leaders]
-    )
+    abrupt = np.array([i < none_index and any(faults[f].wear_index is None for f in solved.sets[i]) for i in map(int, posterior.leaders)])
     over_any = np.zeros(weights.shape, dtype=bool)
     for i, item in enumerate(solved.items):
         over = draws[:, :, i] > item.limit
@@ -108,7 +106,7 @@ def exclusive_shares(solved: Solved) -> dict[str, float]:
     over = np.stack([posterior.draws[:, :, i] > item.limit for i, item in enumerate(solved.items)], axis=2)
     count = over.sum(axis=2)
     result: dict[str, float] = {f"wear:{item.key}": 0.0 for item in solved.items} | {f.suspect: 0.0 for f in faults}
-    for row, c in enumerate(posterior.leaders):
+    for row, c in enumerate(map(int, posterior.leaders)):
         if c == len(solved.sets):
             continue
         abrupt = [faults[f].suspect for f in solved.sets[c] if faults[f].wear_index is None]
@@ -169,21 +167,28 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
     suspects: list[Suspect] = []
     for key, probability in now.items():
         kind, _, part = key.partition(":")
-        evidence = [
-            _evidence(book, r, probability, others[key]) for r, others in without.values()
-        ]
+        evidence = [_evidence(book, r, probability, others[key]) for r, others in without.values()]
         evidence = sorted((e for e in evidence if abs(e.log_factor) > 0.2), key=lambda e: -abs(e.log_factor))
         suspects.append(
             Suspect(
-                key=key, kind=kind, part=part, name=suspect_name(book, key), probability=probability,
-                prior=prior[key], detail=_detail(solved, key), evidence=evidence,
+                key=key,
+                kind=kind,
+                part=part,
+                name=suspect_name(book, key),
+                probability=probability,
+                prior=prior[key],
+                detail=_detail(solved, key),
+                evidence=evidence,
             )
         )
     suspects.sort(key=lambda s: -s.probability)
     leader = suspects[0]
     confounded = confounded_with(solved, unread, leader.key)
     return Verdict(
-        engine=book.name, suspects=suspects, wear=wear_estimates(book, solved), confounded=confounded,
+        engine=book.name,
+        suspects=suspects,
+        wear=wear_estimates(book, solved),
+        confounded=confounded,
         headline=_headline(leader, [suspect_name(book, k) for k in confounded], readings),
         advice=_advice(book, readings),
         judged_against="the engine's own baseline" if readings.baseline_deg else "the engine book",
@@ -191,12 +196,12 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
     )
 
 
-def _leave_one_out(book: EngineBook, readings: Readings) -> dict[str, tuple[object, dict[str, float]]]:
-    result: dict[str, tuple[object, dict[str, float]]] = {}
-    for kind in ("cams", "plungers"):
-        rows = getattr(readings, kind)
+def _leave_one_out(book: EngineBook, readings: Readings) -> dict[str, tuple[CamReading | PlungerReading, dict[str, float]]]:
+    result: dict[str, tuple[CamReading | PlungerReading, dict[str, float]]] = {}
+    kinds: dict[str, list[CamReading] | list[PlungerReading]] = {"cams": readings.cams, "plungers": readings.plungers}
+    for kind, rows in kinds.items():
         for i, row in enumerate(rows):
-            rest = readings.model_copy(update={kind: rows[:i] + rows[i + 1 :]})
+            rest = readings.model_copy(update={kind: [*rows[:i], *rows[i + 1 :]]})
             result[f"{kind}{i}"] = (row, shares(solve_readings(book, rest, points=128)).probability)
     return result
 
@@ -206,17 +211,17 @@ def _log_odds(p: float) -> float:
     return math.log(p / (1 - p))
 
 
-def _evidence(book: EngineBook, reading: object, with_it: float, without_it: float) -> Evidence:
+def _evidence(book: EngineBook, reading: CamReading | PlungerReading, with_it: float, without_it: float) -> Evidence:
     factor = _log_odds(with_it) - _log_odds(without_it)
     if isinstance(reading, CamReading):
         late = reading.deviation_deg
         about = f"{book.shafts[reading.cam].name} {abs(late):.1f}° {'late' if late >= 0 else 'early'}"
         identity = reading.id
     else:
-        chain, mm = reading.chain, reading.plunger_mm  # type: ignore[attr-defined]
+        chain, mm = reading.chain, reading.plunger_mm
         arm = next(a for a in book.arms.values() if a.chain == chain)
         about = f"{book.tensioners[arm.tensioner].name} plunger out {mm:.1f} mm"
-        identity = reading.id  # type: ignore[attr-defined]
+        identity = reading.id
     ratio = math.exp(min(abs(factor), 9.2))
     words = f"{ratio:,.0f} to 1" if ratio >= 9.5 else f"{ratio:.1f} to 1"
     return Evidence(reading=identity, about=about, log_factor=factor, words=f"{words} {'for' if factor > 0 else 'against'}")

@@ -105,9 +105,7 @@ def _arriving(train: DriveTrain, chain: str, cam: str, lags: dict[str, float]) -
     for sprocket, lag in lags.items():
         shaft = book.sprockets[sprocket].shaft
         if shaft == cam or any(
-            book.sprockets[d.chain.driver].shaft == shaft and cam in train.cams_of(c)
-            for c, d in train.chains.items()
-            if c != chain
+            book.sprockets[d.chain.driver].shaft == shaft and cam in train.cams_of(c) for c, d in train.chains.items() if c != chain
         ):
             return lag * train.crank_per_turn[shaft]
     return 0.0

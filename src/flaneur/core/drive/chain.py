@@ -188,9 +188,7 @@ class ChainDrive:
                 )
         needed = self.links_needed(self.tensioner.book_plunger_mm)
         if abs(needed - self.chain.links) > 0.15:
-            faults.append(
-                f"chains.{self.id}.links: {self.chain.links} links, the loop at the book extension takes {needed:.2f}"
-            )
+            faults.append(f"chains.{self.id}.links: {self.chain.links} links, the loop at the book extension takes {needed:.2f}")
         return faults
 
 

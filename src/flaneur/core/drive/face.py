@@ -72,8 +72,15 @@ def drive_face(book: EngineBook) -> DriveFace:
                 shaft = book.shafts[sprocket.shaft]
                 discs.append(
                     FaceDisc(
-                        part=disc.id, shaft=sprocket.shaft, name=sprocket.name, x=disc.x, y=disc.y, radius=disc.radius,
-                        mark_clock_deg=sprocket.mark_clock_deg, role=shaft.role, phaser=book.phaser_of(sprocket.shaft),
+                        part=disc.id,
+                        shaft=sprocket.shaft,
+                        name=sprocket.name,
+                        x=disc.x,
+                        y=disc.y,
+                        radius=disc.radius,
+                        mark_clock_deg=sprocket.mark_clock_deg,
+                        role=shaft.role,
+                        phaser=book.phaser_of(sprocket.shaft),
                     )
                 )
             else:
@@ -90,8 +97,11 @@ def drive_face(book: EngineBook) -> DriveFace:
     left, right = min(p[0] for p in points) - 14, max(p[0] for p in points) + 14
     low, high = min(p[1] for p in points) - 14, max(p[1] for p in points) + 14
     return DriveFace(
-        seen_from=book.drive_plane.seen_from, running_direction=book.drive_plane.running_direction,
-        box=FaceBox(x=left, y=low, width=right - left, height=high - low), lines=lines, discs=discs,
+        seen_from=book.drive_plane.seen_from,
+        running_direction=book.drive_plane.running_direction,
+        box=FaceBox(x=left, y=low, width=right - left, height=high - low),
+        lines=lines,
+        discs=discs,
     )
 
 

@@ -14,7 +14,6 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.loop import Disc
 from flaneur.core.drive.train import DriveState, DriveTrain
-from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
 
 PHASES = 6

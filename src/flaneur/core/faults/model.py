@@ -51,9 +51,7 @@ class Faults(BaseModel):
             raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0])
 
 
-def after_repair(
-    hidden: Faults, book: EngineBook, renewed: list[str], came_off: list[str], errors: dict[str, int]
-) -> Faults:
+def after_repair(hidden: Faults, book: EngineBook, renewed: list[str], came_off: list[str], errors: dict[str, int]) -> Faults:
     """Hidden state after the parts behind ``renewed`` components were replaced; ``came_off`` went back on again.
 
     Only what was renewed becomes new. A chain that came off is set again by its marks, so its old jumps go

@@ -16,8 +16,10 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
     unknown = [c for c in wanted if c not in book.components]
     if unknown:
         raise PlanError(
-            "The plan names parts this engine does not have.", read=", ".join(unknown),
-            expected=f"components of {book.name}", advice="Choose from the list of the book.",
+            "The plan names parts this engine does not have.",
+            read=", ".join(unknown),
+            expected=f"components of {book.name}",
+            advice="Choose from the list of the book.",
         )
     found: set[str] = set()
     open_list = wanted

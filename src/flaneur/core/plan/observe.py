@@ -29,8 +29,10 @@ def check_step(step: PlanStep, answers: list[str]) -> list[Seen]:
     """Check every answer of a step. Raises StepError when one is missing or cannot be read."""
     if len(answers) != len(step.asked):
         raise StepError(
-            f"“{step.title}” is not fully observed.", read=f"{len(answers)} answers",
-            expected=f"{len(step.asked)}: {'; '.join(a.ask for a in step.asked)}", advice="Answer each of them.",
+            f"“{step.title}” is not fully observed.",
+            read=f"{len(answers)} answers",
+            expected=f"{len(step.asked)}: {'; '.join(a.ask for a in step.asked)}",
+            advice="Answer each of them.",
         )
     return [check_answer(asked, answer) for asked, answer in zip(step.asked, answers, strict=True)]
 
@@ -60,9 +62,7 @@ def _judge(asked: Asked, typed: str) -> Seen:
             raise ReadingError("This is not one of the answers.", read=f"“{typed}”", expected=", ".join(asked.choices))
         ok = typed in asked.right
         teeth = TEETH.get(typed, 0) if asked.kind == "mark" else 0
-        return Seen(
-            ask=asked.ask, typed=typed, ok=ok, words=typed, contact=asked.contact, teeth=teeth, pins=asked.pins if ok else 0
-        )
+        return Seen(ask=asked.ask, typed=typed, ok=ok, words=typed, contact=asked.contact, teeth=teeth, pins=asked.pins if ok else 0)
     if asked.stage is not None:
         if typed.lower() == NOT_MEASURED:
             return Seen(ask=asked.ask, typed=typed, ok=False, words="Not measured: by feel or impact tool.")

@@ -11,7 +11,7 @@ from flaneur.core.plan.access import closed_set
 PHASES = ("prepare", "remove", "fit", "close")
 
 
-def step_graph(book: EngineBook, scope: Iterable[str]) -> nx.DiGraph:
+def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
     """Steps as nodes ``op:x``, ``remove:x``, ``fit:x``, ``torque:x`` with a ``phase``; edges run from earlier to later.
 
     Rules drawn as edges: covers off before what they cover; fitted and torqued before being covered; inner before
@@ -19,7 +19,7 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> nx.DiGraph:
     """
     removed = closed_set(book, scope)
     inside = set(removed)
-    graph: nx.DiGraph = nx.DiGraph()
+    graph: nx.DiGraph[str] = nx.DiGraph()
     for key in removed:
         component = book.components[key]
         graph.add_node(f"remove:{key}", phase="remove")
@@ -48,7 +48,7 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> nx.DiGraph:
     return graph
 
 
-def _milestones(graph: nx.DiGraph) -> None:
+def _milestones(graph: "nx.DiGraph[str]") -> None:
     """Nothing is fitted before everything is off; closing steps follow the last fitting step."""
     by_phase = {p: [n for n, d in graph.nodes(data=True) if d["phase"] == p] for p in PHASES}
     off = [*by_phase["prepare"], *by_phase["remove"]]
@@ -75,10 +75,13 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
     try:
         order = list(nx.lexicographical_topological_sort(graph, key=key))
     except nx.NetworkXUnfeasible as error:
-        circle = " → ".join(a for a, _ in nx.find_cycle(graph))
+        around: list[tuple[str, str]] = list(nx.find_cycle(graph))  # pyright: ignore[reportUnknownMemberType, reportUnknownArgumentType]
+        circle = " → ".join(a for a, _ in around)
         raise PlanError(
-            "The book's rules go round in a circle; no order satisfies them.", read=circle,
-            expected="rules that can be followed one after another", advice="Mend the engine book.",
+            "The book's rules go round in a circle; no order satisfies them.",
+            read=circle,
+            expected="rules that can be followed one after another",
+            advice="Mend the engine book.",
         ) from error
     return [n for n in order if ":" in n]
 
@@ -86,4 +89,7 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
 def dependents(book: EngineBook, scope: Iterable[str], step: str) -> set[str]:
     """Steps that rest on ``step``: its descendants in the graph."""
     graph = step_graph(book, scope)
-    return {n for n in nx.descendants(graph, step) if ":" in n} if step in graph else set()
+    if step not in graph:
+        return set()
+    after: set[str] = nx.descendants(graph, step)  # pyright: ignore[reportUnknownMemberType]
+    return {n for n in after if ":" in n}

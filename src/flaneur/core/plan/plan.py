@@ -85,19 +85,27 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
     renewed = renewed_set(book, wanted)
     parts = _parts(book, wanted, renewed, access)
     return Plan(
-        engine=book.name, scope=wanted, access=access, renewed=renewed, steps=steps, parts=parts,
+        engine=book.name,
+        scope=wanted,
+        access=access,
+        renewed=renewed,
+        steps=steps,
+        parts=parts,
         tools=sorted({t for s in steps for t in s.tools}),
         minutes=sum(s.minutes for s in steps),
         spread_minutes=math.sqrt(sum(s.spread_minutes**2 for s in steps)),
         two_person_steps=sum(s.two_person for s in steps),
-        price=sum(p.price * p.count for p in parts), notice=book.notice,
+        price=sum(p.price * p.count for p in parts),
+        notice=book.notice,
     )
 
 
 def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[str]) -> list[Part]:
     parts = [
         Part(
-            name=book.components[c].name, count=1, price=book.components[c].price,
+            name=book.components[c].name,
+            count=1,
+            price=book.components[c].price,
             why="chosen" if c in scope else "one-use" if book.components[c].one_use else "renewed with it",
         )
         for c in renewed
@@ -109,7 +117,6 @@ def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[
                 name = f"{fastener.name} ({book.components[component].name})"
                 parts.append(Part(name=name, count=fastener.count, price=fastener.price, why="one-use"))
     return parts
-
 
 
 def _asked(observe: Observe) -> Asked:
@@ -130,9 +137,18 @@ def _step(book: EngineBook, ref: str) -> PlanStep:
 
 def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -> PlanStep:
     return PlanStep(
-        ref=ref, phase=phase, title=title, text=task.text, looks_right=task.looks_right, remedy=task.remedy,
-        minutes=task.minutes, spread_minutes=task.spread_minutes, two_person=task.two_person, tools=task.tools,
-        cautions=[book.cautions[c] for c in task.cautions], asked=[_asked(o) for o in task_observations(task)],
+        ref=ref,
+        phase=phase,
+        title=title,
+        text=task.text,
+        looks_right=task.looks_right,
+        remedy=task.remedy,
+        minutes=task.minutes,
+        spread_minutes=task.spread_minutes,
+        two_person=task.two_person,
+        tools=task.tools,
+        cautions=[book.cautions[c] for c in task.cautions],
+        asked=[_asked(o) for o in task_observations(task)],
     )
 
 
@@ -152,17 +168,24 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
             notes.append(fastener.note)
         minutes += 1.0 + 0.5 * fastener.count * len(fastener.stages)
         new = "new " if fastener.one_use else ""
-        words.append(f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: " + ", then ".join(map(stage_words, fastener.stages)))
+        words.append(
+            f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: " + ", then ".join(map(stage_words, fastener.stages))
+        )
         asked.append(Asked(kind="count", ask=f"{fastener.name} counted in", expected=fastener.count, fastener=name))
-        asked += [
-            Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name)
-            for i, s in enumerate(fastener.stages, 1)
-        ]
+        asked += [Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name) for i, s in enumerate(fastener.stages, 1)]
     cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []
     return PlanStep(
-        ref=ref, phase="fit", title=f"Torque: {component.name}", text=". ".join(words) + ".",
+        ref=ref,
+        phase="fit",
+        title=f"Torque: {component.name}",
+        text=". ".join(words) + ".",
         looks_right="Every stage reached in its pattern; marks have not moved while tightening.",
         remedy="Over or under: slacken, look at the bolt and its thread, start its program again from the first stage.",
-        minutes=minutes, spread_minutes=max(1.0, 0.3 * minutes), two_person=False, tools=tools,
-        cautions=[book.cautions[c] for c in cautions if c in book.cautions], asked=asked, note=" ".join(notes),
+        minutes=minutes,
+        spread_minutes=max(1.0, 0.3 * minutes),
+        two_person=False,
+        tools=tools,
+        cautions=[book.cautions[c] for c in cautions if c in book.cautions],
+        asked=asked,
+        note=" ".join(notes),
     )

@@ -59,8 +59,13 @@ def make_ladder(book: EngineBook, readings: list[tuple[str, CamReading]], baseli
         reach += [v for g in rungs for v in (g.low_deg, g.high_deg)]
         rows.append(
             LadderRow(
-                cam=cam, name=book.shafts[cam].name, bank=book.shafts[cam].bank, role=book.shafts[cam].role,
-                baseline_deg=baseline_deg.get(cam), tooth_deg=smallest_tooth_deg(book, cam), rungs=rungs,
+                cam=cam,
+                name=book.shafts[cam].name,
+                bank=book.shafts[cam].bank,
+                role=book.shafts[cam].role,
+                baseline_deg=baseline_deg.get(cam),
+                tooth_deg=smallest_tooth_deg(book, cam),
+                rungs=rungs,
             )
         )
     low = math.floor(min([-8.0, *reach]) - 2)

@@ -38,7 +38,9 @@ def release_checks(
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
         Check(
-            name="Bench steps", state="met" if open_steps == 0 else "failed", overridable=False,
+            name="Bench steps",
+            state="met" if open_steps == 0 else "failed",
+            overridable=False,
             words="Every step is closed." if open_steps == 0 else f"{open_steps} steps are open on the bench.",
         ),
         _turns(book, hands),
@@ -48,7 +50,9 @@ def release_checks(
     if departures:
         checks.append(
             Check(
-                name="Departures", state="failed", overridable=True,
+                name="Departures",
+                state="failed",
+                overridable=True,
                 words=f"{departures} step{'s were' if departures > 1 else ' was'} closed although not right.",
             )
         )

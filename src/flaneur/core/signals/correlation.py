@@ -130,15 +130,11 @@ def _best_match(theta: Floats, rising: NDArray[np.bool_], wheel: VaneWheel) -> _
 
 def _cycle_offset(theta: dict[str, Floats], found: dict[str, Edges], cams: dict[str, VaneWheel]) -> float:
     """0 or 360: which of the two crank turns the first one is, by which all cam patterns fit best."""
-    scores = [
-        sum(_best_match(theta[n] - offset, found[n].rising, wheel).score for n, wheel in cams.items()) for offset in (0.0, 360.0)
-    ]
+    scores = [sum(_best_match(theta[n] - offset, found[n].rising, wheel).score for n, wheel in cams.items()) for offset in (0.0, 360.0)]
     return 0.0 if scores[0] >= scores[1] else 360.0
 
 
-def _check_patterns(
-    theta: dict[str, Floats], found: dict[str, Edges], cams: dict[str, VaneWheel], offset: float, book: EngineBook
-) -> None:
+def _check_patterns(theta: dict[str, Floats], found: dict[str, Edges], cams: dict[str, VaneWheel], offset: float, book: EngineBook) -> None:
     """Raise CaptureError naming swapped channels or another engine when cam patterns do not fit."""
     poor = [n for n, w in cams.items() if _best_match(theta[n] - offset, found[n].rising, w).score < 0.7]
     if not poor:
@@ -180,7 +176,9 @@ def _read_cam(wheel: VaneWheel, theta: Floats, rising: NDArray[np.bool_], deviat
     if not whole.any():
         raise CaptureError(
             f"Not one whole engine cycle of {wheel.channel} is in the capture.",
-            read=f"{len(cycle)} cam edges", expected=f"{book.size} edges in one cycle", advice="Record longer.",
+            read=f"{len(cycle)} cam edges",
+            expected=f"{book.size} edges in one cycle",
+            advice="Record longer.",
         )
     per_cycle = table[whole].mean(axis=1) + deviation
     mean, stderr, scatter = huber_mean(per_cycle)

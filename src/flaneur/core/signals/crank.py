@@ -78,7 +78,8 @@ def decode_crank(rising_s: Floats, wheel: GapWheel) -> CrankAngle:
     if len(counts) < 2 or good.sum() < 2:
         raise CaptureError(
             "The crank does not turn far enough in this capture.",
-            read=f"{int(good.sum())} whole turns", expected="at least two whole turns (one engine cycle)",
+            read=f"{int(good.sum())} whole turns",
+            expected="at least two whole turns (one engine cycle)",
             advice="Record longer, with the engine turning.",
         )
     theta = np.full(len(rising_s), np.nan)

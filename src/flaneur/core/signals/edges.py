@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from flaneur.core.errors import CaptureError
+from flaneur.core.gauss import cdf
 
 Floats = NDArray[np.float64]
 _WIDTHS = np.geomspace(0.35, 30, 24)
@@ -53,7 +53,7 @@ def find_edges(x: NDArray[np.float32], rate_hz: float, name: str, rising_only: b
         coarse = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
     times = _refine(x, coarse, rising, low, high)
     sample = x[:: max(1, len(x) // 20000)]
-    clipped = bool(noise < 1e-9 and np.mean(sample == sample.max()) > 0.2)
+    clipped = noise < 1e-9 and float(np.mean(sample == sample.max())) > 0.2
     return Edges(times / rate_hz, rising, noise, high - low, chatter, clipped)
 
 
@@ -67,7 +67,9 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     lower, upper = thin[thin <= middle], thin[thin > middle]
     if len(upper) == 0 or top - bottom < 1e-6:
         raise CaptureError(
-            f"Channel {name} does not move.", read=f"{bottom:.3f} to {top:.3f} V", expected="a sensor signal",
+            f"Channel {name} does not move.",
+            read=f"{bottom:.3f} to {top:.3f} V",
+            expected="a sensor signal",
             advice="Check the lead and the sensor's supply.",
         )
     low, high = float(np.median(lower)), float(np.median(upper))
@@ -75,7 +77,8 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     if high - low < 4 * noise:
         raise CaptureError(
             f"Channel {name} cannot be told from noise.",
-            read=f"swing {high - low:.2f} V, noise {noise:.2f} V", expected="a swing of at least four times the noise",
+            read=f"swing {high - low:.2f} V, noise {noise:.2f} V",
+            expected="a swing of at least four times the noise",
             advice="Check the sensor's earth and screen, then capture again.",
         )
     return low, high, noise
@@ -114,7 +117,7 @@ def _refine(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], l
     for _ in range(2):
         u = (index - tau[:, None]) / width
         slope = np.exp(-0.5 * u * u) / (np.sqrt(2 * np.pi) * width)
-        gain = np.sum(slope * (y - ndtr(u)), axis=1) / np.maximum(np.sum(slope * slope, axis=1), 1e-12)
+        gain = np.sum(slope * (y - cdf(u)), axis=1) / np.maximum(np.sum(slope * slope, axis=1), 1e-12)
         # A sample above the model means the edge came earlier than assumed.
         tau = np.where(inside, tau - np.clip(gain, -1.5, 1.5), tau)
     return tau
@@ -134,8 +137,8 @@ def _window_levels(
     if not inside.any():
         return rough
     ends = np.arange(near, reach + 1)
-    before = x[centre[inside][:, None] - ends].mean(axis=1, dtype=float)
-    after = x[centre[inside][:, None] + ends].mean(axis=1, dtype=float)
+    before: Floats = x[centre[inside][:, None] - ends].astype(np.float64).mean(axis=1)
+    after: Floats = x[centre[inside][:, None] + ends].astype(np.float64).mean(axis=1)
     up = up[inside]
     return float(np.where(up, before, after).mean()), float(np.where(up, after, before).mean())
 
@@ -152,5 +155,5 @@ def _edge_width(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_
     y = (x[index].astype(float) - low) / (high - low)
     y = np.where(up[:, None], y, 1 - y)
     u = index - at[:, None]
-    misfit = [float(np.sum((y - ndtr(u / w)) ** 2)) for w in _WIDTHS]
+    misfit = [float(np.sum((y - cdf(u / w)) ** 2)) for w in _WIDTHS]
     return float(max(0.35, _WIDTHS[int(np.argmin(misfit))]))

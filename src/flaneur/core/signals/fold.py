@@ -48,8 +48,13 @@ def fold(capture: Capture, found: Correlation, book: EngineBook, bins: int = 720
             edges, rising = sorted(float(e) + turn for turn in (0.0, 360.0) for e in first), [True] * (2 * len(first))
         traces.append(
             FoldedTrace(
-                wheel.channel, wheel.shaft if wheel.kind == "vanes" else None, [round(float(v), 3) for v in low],
-                [round(float(v), 3) for v in high], [float(e) for e in edges], rising, deviations.get(wheel.shaft),
+                wheel.channel,
+                wheel.shaft if wheel.kind == "vanes" else None,
+                [round(float(v), 3) for v in low],
+                [round(float(v), 3) for v in high],
+                [float(e) for e in edges],
+                rising,
+                deviations.get(wheel.shaft),
             )
         )
     return traces

@@ -5,17 +5,19 @@ with a firing-order ripple, a half-order ripple and a slow wander; each wheel's 
 crank angle reaches them, and drawn with the sensors' own rise time.
 """
 
+import math
 from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from flaneur.core.book.schema import EngineBook, GapWheel
 from flaneur.core.drive.placement import placed_state
 from flaneur.core.faults.model import Faults
+from flaneur.core.gauss import cdf
 from flaneur.core.signals.capture import Capture
 
+Floats = NDArray[np.float64]
 RISE_TO_SIGMA = 2.5631031310892007  # 10-90 % width of a Gaussian step in its standard deviations
 
 
@@ -31,7 +33,7 @@ class Conditions:
     firing_ripple_deg: float = 0.35
     half_order_deg: float = 0.15
     wander: float = 0.01
-    phaser_command_deg: dict[str, float] = field(default_factory=dict)
+    phaser_command_deg: dict[str, float] = field(default_factory=dict[str, float])
 
 
 @dataclass(frozen=True)
@@ -43,7 +45,7 @@ class Motion:
     ripple: tuple[tuple[float, float, float], ...]
     wander: tuple[float, float, float]
 
-    def angle(self, t: NDArray[np.float64]) -> NDArray[np.float64]:
+    def angle(self, t: Floats) -> Floats:
         """θ in degrees. ``ripple`` holds (amplitude°, events per crank turn, phase rad)."""
         base = 6 * self.rpm * t + self.start_deg
         depth, hz, phase = self.wander
@@ -52,7 +54,7 @@ class Motion:
             theta = theta + amplitude * np.sin(np.radians(order * base) + shift)
         return theta
 
-    def speed(self, t: NDArray[np.float64]) -> NDArray[np.float64]:
+    def speed(self, t: Floats) -> Floats:
         """dθ/dt in degrees per second."""
         base = 6 * self.rpm * t + self.start_deg
         depth, hz, phase = self.wander
@@ -62,7 +64,7 @@ class Motion:
             rate = rate + amplitude * turn * np.cos(np.radians(order * base) + shift)
         return rate
 
-    def times(self, theta: NDArray[np.float64]) -> NDArray[np.float64]:
+    def times(self, theta: Floats) -> Floats:
         """Time at which each crank angle is reached, by Newton from the steady-speed guess."""
         t = (theta - self.start_deg) / (6 * self.rpm)
         for _ in range(40):
@@ -86,10 +88,10 @@ def motion_for(book: EngineBook, conditions: Conditions, rng: np.random.Generato
     )
 
 
-def gap_wheel_edges(wheel: GapWheel) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def gap_wheel_edges(wheel: GapWheel) -> tuple[Floats, Floats]:
     """Rising and falling edges of one crank turn in degrees, 0 ≤ θ < 360, shape (teeth − missing,) each."""
     pitch = 360.0 / wheel.teeth
-    rising = wheel.first_tooth_deg + pitch * np.arange(wheel.teeth - wheel.missing)
+    rising: Floats = wheel.first_tooth_deg + pitch * np.arange(wheel.teeth - wheel.missing, dtype=np.float64)
     return rising % 360.0, (rising + pitch * wheel.tooth_fraction) % 360.0
 
 
@@ -109,7 +111,7 @@ def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
 
 
 def _draw(
-    edges_s: NDArray[np.float64], rising: NDArray[np.bool_], samples: int, rate: float, sigma_s: float, levels: tuple[float, float]
+    edges_s: Floats, rising: NDArray[np.bool_], samples: int, rate: float, sigma_s: float, levels: tuple[float, float]
 ) -> NDArray[np.float32]:
     """Voltage of a square sensor with Gaussian-step edges at ``edges_s`` (sorted), shape (samples,)."""
     low, high = levels
@@ -123,18 +125,16 @@ def _draw(
     reach = int(np.ceil(6 * sigma_s * rate)) + 1
     index = np.round(edges_s * rate).astype(np.int64)[:, None] + np.arange(-reach, reach + 1)[None, :]
     inside = (index >= 0) & (index < samples)
-    shape = ndtr((index / rate - edges_s[:, None]) / sigma_s)
+    shape: Floats = cdf((index / rate - edges_s[:, None]) / sigma_s)
     shape = np.where(rising[:, None], shape, 1 - shape)
     level[index[inside]] = (low + (high - low) * shape)[inside].astype(np.float32)
     return level
 
 
-def synthesise(
-    book: EngineBook, faults: Faults, conditions: Conditions, rng: np.random.Generator, motion: Motion | None = None
-) -> Capture:
+def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np.random.Generator, motion: Motion | None = None) -> Capture:
     """A capture of every tone wheel of ``book`` with these hidden faults. Channels are named as in the book."""
     motion = motion or motion_for(book, conditions, rng)
-    samples = int(round(conditions.seconds * conditions.rate_hz))
+    samples = round(conditions.seconds * conditions.rate_hz)
     end = float(motion.angle(np.array([conditions.seconds]))[0]) + 90
     sigma = book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
     levels = (book.signals.low_v, book.signals.high_v)
@@ -142,20 +142,20 @@ def synthesise(
     channels: dict[str, NDArray[np.float32]] = {}
     for key, wheel in book.tone_wheels.items():
         if wheel.kind == "gap":
-            turns = np.arange(-1, np.ceil(end / 360) + 1)[:, None] * 360.0
+            turns: Floats = np.arange(-1, math.ceil(end / 360) + 1, dtype=np.float64)[:, None] * 360.0
             slip = faults.tone_wheel_offset_deg.get(key, 0.0)
             pitch = 360.0 / wheel.teeth
-            rise = wheel.first_tooth_deg + pitch * np.arange(wheel.teeth - wheel.missing) + slip
-            theta = np.concatenate([(turns + rise).ravel(), (turns + rise + pitch * wheel.tooth_fraction).ravel()])
+            rise: Floats = wheel.first_tooth_deg + slip + pitch * np.arange(wheel.teeth - wheel.missing, dtype=np.float64)
+            theta: Floats = np.concatenate([(turns + rise).ravel(), (turns + rise + pitch * wheel.tooth_fraction).ravel()])
             rising = np.arange(theta.size) < theta.size // 2
         else:
-            cycles = np.arange(-1, np.ceil(end / 720) + 1)
+            cycles: Floats = np.arange(-1, math.ceil(end / 720) + 1, dtype=np.float64)
             late = deviation[wheel.shaft] + _crank_slip(book, faults)
             phaser = book.phaser_of(wheel.shaft)
             if phaser and phaser in conditions.phaser_command_deg:
                 sign = -1 if book.phasers[phaser].moves == "advance" else 1
                 late += sign * conditions.phaser_command_deg[phaser]
-            jitter = rng.normal(0, conditions.cycle_scatter_deg, cycles.size) if conditions.cycle_scatter_deg else 0
+            jitter: Floats = rng.normal(0.0, conditions.cycle_scatter_deg, cycles.size) if conditions.cycle_scatter_deg else 0 * cycles
             flat = np.array([e for vane in wheel.vanes_deg for e in vane])
             theta = ((cycles * 720.0 + late + jitter)[:, None] + flat).ravel()
             rising = np.tile(np.arange(flat.size) % 2 == 0, cycles.size)
@@ -163,7 +163,7 @@ def synthesise(
         keep = (theta > start - 30) & (theta < end)
         clean = _draw(motion.times(theta[keep]), rising[keep], samples, conditions.rate_hz, sigma, levels)
         noise = rng.standard_normal(samples, dtype=np.float32) * np.float32(conditions.noise_v)
-        channels[wheel.channel] = clean + noise
+        channels[wheel.channel] = (clean + noise).astype(np.float32)
     return Capture(conditions.rate_hz, channels, source="stand-in engine")
 
 

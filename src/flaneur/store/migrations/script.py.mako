@@ -4,7 +4,7 @@ Revision: ${up_revision}
 """
 
 import sqlalchemy as sa
-import sqlmodel
+import sqlmodel  # noqa: F401
 from alembic import op
 from sqlalchemy.dialects import postgresql
 
