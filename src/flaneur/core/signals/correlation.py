@@ -111,7 +111,9 @@ def _best_match(theta: Floats, rising: NDArray[np.bool_], wheel: VaneWheel) -> _
     if len(theta) == 0:
         return _Match(-1.0, 0.0)
     book, direction = _flat(wheel)
-    pick = np.linspace(0, len(theta) - 1, min(len(theta), 6 * book.size)).astype(int)
+    # Whole cycles from begin, middle and end: a regular stride could meet the same few edges of every cycle.
+    run = min(len(theta), 2 * book.size)
+    pick = np.unique(np.concatenate([s + np.arange(run) for s in (0, (len(theta) - run) // 2, len(theta) - run)]))
     sample, up = theta[pick] % 720.0, rising[pick]
     difference = _wrap(sample[:, None] - book[None, :])
     same = up[:, None] == direction[None, :]
@@ -145,7 +147,8 @@ def _check_patterns(theta: dict[str, Floats], found: dict[str, Edges], cams: dic
             if other != name and _best_match(theta[name] - offset, found[name].rising, wheel).score > 0.9:
                 back = _best_match(theta[other] - offset, found[other].rising, cams[name]).score > 0.9
                 if back:
-                    advice = f"{name} and {other} look swapped: exchange their leads or column names."
+                    first, second = sorted((name, other))
+                    advice = f"{first} and {second} look swapped: exchange their leads or column names."
     what = "This looks like a capture of another engine." if len(poor) == len(cams) else "A cam pattern does not fit."
     raise CaptureError(
         what,

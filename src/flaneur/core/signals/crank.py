@@ -84,12 +84,17 @@ def decode_crank(rising_s: Floats, wheel: GapWheel) -> CrankAngle:
         )
     theta = np.full(len(rising_s), np.nan)
     pitch = 360.0 / wheel.teeth
-    for turn, (start, fine) in enumerate(zip(first[:-1], good, strict=True)):
+    # A dropout can look like a gap and cut a turn in two: count turns by the pitches passed, not by gaps.
+    passed = 0.0
+    for start, count, fine in zip(first[:-1], counts, good, strict=True):
         if fine:
-            theta[start : start + real] = wheel.first_tooth_deg + 360.0 * turn + pitch * np.arange(real)
+            passed = float(round(passed))
+            theta[start : start + real] = wheel.first_tooth_deg + 360.0 * passed + pitch * np.arange(real)
+        passed += (count + wheel.missing) / wheel.teeth
+    turns = round(passed)
     head, tail = min(int(first[0]), real), min(len(rising_s) - int(first[-1]), real)
     theta[first[0] - head : first[0]] = wheel.first_tooth_deg - 360.0 + pitch * (real - head + np.arange(head))
-    last = wheel.first_tooth_deg + 360.0 * len(counts)
+    last = wheel.first_tooth_deg + 360.0 * turns
     theta[first[-1] : first[-1] + tail] = last + pitch * np.arange(tail)
     seconds = float(rising_s[first[-1]] - rising_s[first[0]])
-    return CrankAngle(rising_s, theta, len(counts), int((~good).sum()), 60.0 * len(counts) / seconds)
+    return CrankAngle(rising_s, theta, turns, turns - int(good.sum()), 60.0 * turns / seconds)

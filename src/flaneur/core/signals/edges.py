@@ -26,7 +26,6 @@ class Edges:
     noise_v: float
     swing_v: float
     chatter: int
-    clipped: bool
 
 
 def find_edges(x: NDArray[np.float32], rate_hz: float, name: str, rising_only: bool = False) -> Edges:
@@ -45,16 +44,14 @@ def find_edges(x: NDArray[np.float32], rate_hz: float, name: str, rising_only: b
     crossing = np.flatnonzero(above[1:] != above[:-1])
     crossing, rising, chatter = _without_chatter(crossing, above)
     if len(crossing) < 2:
-        return Edges(np.empty(0), np.empty(0, bool), noise, high - low, chatter, False)
+        return Edges(np.empty(0), np.empty(0, bool), noise, high - low, chatter)
     if rising_only:
         crossing, rising = crossing[rising], rising[rising]
     a, b = x[crossing].astype(float), x[crossing + 1].astype(float)
     with np.errstate(divide="ignore", invalid="ignore"):
         coarse = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
     times = _refine(x, coarse, rising, low, high)
-    sample = x[:: max(1, len(x) // 20000)]
-    clipped = noise < 1e-9 and float(np.mean(sample == sample.max())) > 0.2
-    return Edges(times / rate_hz, rising, noise, high - low, chatter, clipped)
+    return Edges(times / rate_hz, rising, noise, high - low, chatter)
 
 
 def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
