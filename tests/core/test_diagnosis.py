@@ -179,9 +179,7 @@ def test_evidence_names_the_reading_that_speaks(book: EngineBook) -> None:
 
 def test_contradictory_readings_raise_none_of_these(book: EngineBook) -> None:
     cams = [
-        CamReading(cam=cam, deviation_deg=d, stderr_deg=0.05, phaser=PARKED)
-        for cam in ("cam_a_ex", "cam_b_ex")
-        for d in (-6.0, 7.0, -3.0)
+        CamReading(cam=cam, deviation_deg=d, stderr_deg=0.05, phaser=PARKED) for cam in ("cam_a_ex", "cam_b_ex") for d in (-6.0, 7.0, -3.0)
     ]
     verdict = diagnose(book, Readings(engine=book.name, hours=3000, cams=cams), with_evidence=False)
     assert verdict.suspects[0].key == "none"

@@ -25,9 +25,7 @@ def textbook_links(z1: int, z2: int, pitch: float, distance: float) -> float:
     return free / pitch + z1 * (math.pi - 2 * phi) / (2 * math.pi) + z2 * (math.pi + 2 * phi) / (2 * math.pi)
 
 
-@given(
-    st.integers(15, 60), st.integers(15, 60), st.floats(6, 14), st.floats(1.05, 6), st.floats(0, 2 * math.pi), st.sampled_from([1, -1])
-)
+@given(st.integers(15, 60), st.integers(15, 60), st.floats(6, 14), st.floats(1.05, 6), st.floats(0, 2 * math.pi), st.sampled_from([1, -1]))
 def test_two_sprockets_follow_the_textbook(z1: int, z2: int, pitch: float, spacing: float, heading: float, wrap: int) -> None:
     distance = (pitch_radius(pitch, z1) + pitch_radius(pitch, z2)) * spacing
     near = Disc("a", 3.0, -2.0, pitch_radius(pitch, z1), wrap, z1)
@@ -170,8 +168,10 @@ def test_faults_of_another_engine_are_refused(book: EngineBook) -> None:
 
 def test_only_what_was_renewed_becomes_new(book: EngineBook) -> None:
     hidden = Faults(
-        elongation_pct={"chain_a": 0.8, "chain_b": 0.6}, liner_wear_mm={"guide_a": 2.0, "arm_a": 1.0},
-        jumped_teeth={"chain_a/cam_a_in": 1, "chain_b/cam_b_in": 1}, phaser_offset_deg={"phaser_a": -9.0},
+        elongation_pct={"chain_a": 0.8, "chain_b": 0.6},
+        liner_wear_mm={"guide_a": 2.0, "arm_a": 1.0},
+        jumped_teeth={"chain_a/cam_a_in": 1, "chain_b/cam_b_in": 1},
+        phaser_offset_deg={"phaser_a": -9.0},
         tone_wheel_offset_deg={"wheel_a_in": 0.3},
     )
     after = after_repair(hidden, book, ["chain_a_part", "guide_a"], ["arm_a"], {})

@@ -57,7 +57,7 @@ def register_errors(app: Flask) -> None:
     def ours(error: FlaneurError) -> tuple[Response, int]:
         status = next((s for kind, s in _STATUS if isinstance(error, kind)), 422)
         faults = error.faults if isinstance(error, BookError) else []
-        changes = [f"{e.by}: {e.words}" for e in error.changes] if isinstance(error, StaleJob) else []
+        changes = error.changes if isinstance(error, StaleJob) else []
         out = ErrorOut(message=error.message, read=error.read, expected=error.expected, advice=error.advice, faults=faults, changes=changes)
         return answer(out, status)
 

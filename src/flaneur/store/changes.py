@@ -18,7 +18,8 @@ class StaleJob(FlaneurError):
             expected=f"version {now}",
             advice="What you typed is still here. Read what changed, then save again.",
         )
-        self.changes = changes
+        # Put into words now: rows expire with the transaction this error ends.
+        self.changes = [f"{e.by}: {e.words}" for e in changes]
 
 
 class JobClosed(FlaneurError):

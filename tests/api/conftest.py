@@ -1,0 +1,129 @@
+"""The real application on a real database and the running stand-in box."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import pytest
+from demo.depot import PASSWORD
+from demo.load import PARKED, Visitor, right_answer
+from flask import Flask
+from sqlalchemy import Engine
+from sqlmodel import select
+from tests.conftest import BOOK_FILE
+
+from flaneur.api.app import create_app
+from flaneur.api.settings import Settings
+from flaneur.core.faults.model import Faults
+from flaneur.core.plan.plan import PlanStep
+from flaneur.standins.box import Server
+from flaneur.standins.protocol import BoxClient
+from flaneur.store.accounts import add_user
+from flaneur.store.database import transaction
+from flaneur.store.depot import keep_book
+from flaneur.store.tables import Unit
+
+WORN = Faults(elongation_pct={"chain_b": 0.95}, liner_wear_mm={"guide_b": 1.0})
+
+
+@dataclass
+class House:
+    """An application with two people and one unit, and what it stands on."""
+
+    app: Flask
+    engine: Engine
+    box: Server
+    unit_id: int
+
+    def visitor(self, login: str = "ivo") -> Visitor:
+        return Visitor(self.app.test_client(), login)
+
+    def hide(self, faults: Faults) -> None:
+        client = BoxClient("127.0.0.1", self.box.server_address[1])
+        client.ask({"do": "hide", "engine": "Ostrey Tansy", "unit": f"unit-{self.unit_id}", "faults": faults.model_dump()})
+
+
+def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> House:
+    """Set up an application; without a unit its database holds nothing but people."""
+    port = box.server_address[1]
+    app = create_app(Settings(database_url=url, secret="test", box_port=port, sign_in_per_minute=10_000, **settings))
+    engine = app.config["ENGINE"]
+    with transaction(engine) as session:
+        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD)
+        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD)
+        if not has_unit:
+            return House(app, engine, box, 0)
+        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
+        session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=row.id or 0))
+    with transaction(engine) as session:
+        unit = session.exec(select(Unit)).one()
+    return House(app, engine, box, unit.id or 0)
+
+
+@pytest.fixture
+def house(database_url: str, box: Server) -> Iterator[House]:
+    found = build(database_url, box)
+    found.hide(WORN)
+    yield found
+    found.engine.dispose()
+
+
+@pytest.fixture
+def visitor(house: House) -> Visitor:
+    return house.visitor()
+
+
+@pytest.fixture
+def job(house: House, visitor: Visitor) -> int:
+    return int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+
+
+def capture(visitor: Visitor, job: int, phase: str = "before") -> dict[str, Any]:
+    return visitor.change(job, "POST", "/captures/box", {"phase": phase, "phasers": PARKED, "seconds": 2})
+
+
+Answers = Callable[[PlanStep], list[str]]
+
+
+def work_bench(visitor: Visitor, job: int, scope: list[str], answer: Answers | None = None, reason: str = "left for the test") -> None:
+    """Plan ``scope`` and close every step; where ``answer`` gives something that is not right, leave it with a reason."""
+    visitor.change(job, "PUT", "/plan", {"scope": scope})
+    visitor.change(job, "POST", "/plan/start")
+    for raw in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]:
+        step = PlanStep.model_validate(raw)
+        answers = (answer or right)(step)
+        body = {"step": step.ref, "answers": answers}
+        if not visitor.change(job, "POST", "/bench/steps", body)["closed"]:
+            assert visitor.change(job, "POST", "/bench/steps", {**body, "departure": reason})["closed"]
+
+
+def right(step: PlanStep) -> list[str]:
+    return [right_answer(a) for a in step.asked]
+
+
+def turn_by_hand(visitor: Visitor, job: int, **change: Any) -> None:
+    proof = visitor.send("GET", f"/api/jobs/{job}/proof")
+    good = {"turns": "2", "hard_stop": False, "marks": dict.fromkeys(proof["mark_checks"], True), "pins_out": proof["pins_in"]}
+    visitor.change(job, "PUT", "/proof/hands", {**good, **change})
+
+
+def refusal(visitor: Visitor, method: str, path: str, body: dict[str, Any] | None = None) -> tuple[int, dict[str, Any]]:
+    """Status and error of a request that must be refused."""
+    answer = visitor.client.open(path, method=method, json=body, headers={"X-CSRFToken": visitor.csrf})
+    assert answer.status_code >= 400, answer.text
+    return answer.status_code, answer.get_json()
+
+
+def version_of(visitor: Visitor, job: int) -> int:
+    return int(visitor.send("GET", f"/api/jobs/{job}")["version"])
+
+
+def upload(visitor: Visitor, job: int, path: Path, phase: str = "before") -> Any:
+    """Drop a file into a job's readings."""
+    with path.open("rb") as file:
+        return visitor.client.post(
+            f"/api/jobs/{job}/captures/file?phase={phase}&version={version_of(visitor, job)}",
+            data={"file": (file, path.name)},
+            headers={"X-CSRFToken": visitor.csrf},
+        )

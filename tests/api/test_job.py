@@ -1,0 +1,265 @@
+"""A job from plan to signed report, its refusals, and its archive."""
+
+import io
+import json
+
+import pytest
+from demo.depot import PASSWORD
+from demo.load import Visitor
+from pypdf import PdfReader
+from sqlalchemy.exc import DBAPIError
+from tests.api.conftest import House, build, capture, refusal, right, turn_by_hand, version_of, work_bench
+from tests.conftest import Cluster
+
+from flaneur.core.faults.model import Faults
+from flaneur.core.plan.plan import PlanStep
+from flaneur.standins.box import Server
+
+SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
+
+
+def test_previewing_a_scope_changes_nothing(visitor: Visitor, job: int) -> None:
+    before = version_of(visitor, job)
+    plan = visitor.send("POST", f"/api/jobs/{job}/plan/preview", {"scope": ["water_pump"]})
+    assert "accessory_belt" in plan["access"]
+    assert version_of(visitor, job) == before
+    assert visitor.send("GET", f"/api/jobs/{job}/plan")["plan"] is None
+
+
+def test_an_unknown_part_is_refused(visitor: Visitor, job: int) -> None:
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/plan/preview", {"scope": ["sail"]})
+    assert (status, error["read"]) == (422, "sail")
+
+
+def start(visitor: Visitor, job: int, scope: list[str]) -> list[PlanStep]:
+    visitor.change(job, "PUT", "/plan", {"scope": scope})
+    visitor.change(job, "POST", "/plan/start")
+    return [PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]]
+
+
+def test_the_bench_does_not_start_without_a_plan(visitor: Visitor, job: int) -> None:
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/plan/start", {"version": version_of(visitor, job)})[0] == 422
+    body = {"version": version_of(visitor, job), "step": "op:battery_off", "answers": ["dead"]}
+    assert "not started" in refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", body)[1]["message"]
+
+
+def test_the_plan_stands_once_the_bench_started(visitor: Visitor, job: int) -> None:
+    start(visitor, job, ["water_pump"])
+    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/plan", {"scope": [], "version": version_of(visitor, job)})
+    assert status == 422
+    assert "plan stands" in error["message"]
+
+
+def test_steps_are_closed_in_order(visitor: Visitor, job: int) -> None:
+    steps = start(visitor, job, ["water_pump"])
+    body = {"version": version_of(visitor, job), "step": steps[2].ref, "answers": right(steps[2])}
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", body)
+    assert status == 422
+    assert error["message"] == f"“{steps[0].title}” comes first."
+
+
+def test_not_right_opens_the_remedy_and_what_rests_on_it(visitor: Visitor, job: int) -> None:
+    steps = start(visitor, job, ["chain_a_part"])
+    for step in steps:
+        visitor.change(job, "POST", "/bench/steps", {"step": step.ref, "answers": right(step)})
+        if step.ref == "op:pull_a":
+            break
+    setting = next(s for s in steps if s.ref == "fit:chain_a_part")
+    wrong = visitor.change(job, "POST", "/bench/steps", {"step": setting.ref, "answers": ["44", *right(setting)[1:]]})
+    assert wrong["closed"] is False
+    assert wrong["remedy"] == setting.remedy
+    assert {"torque:arm_a", "fit:tensioner_a", "op:pull_a"} <= set(wrong["reopened"])
+    assert "op:soak" not in wrong["reopened"]
+    done = {r["step"] for r in visitor.send("GET", f"/api/jobs/{job}/bench")["records"]}
+    assert "fit:chain_a_part" not in done
+    assert "op:pull_a" not in done
+    assert "remove:front_cover" in done
+    visitor.change(job, "POST", "/undo")
+    done = {r["step"] for r in visitor.send("GET", f"/api/jobs/{job}/bench")["records"]}
+    assert {"fit:chain_a_part", "op:pull_a"} <= done
+
+
+def test_where_one_stands_is_the_same_on_another_device(house: House, visitor: Visitor, job: int) -> None:
+    steps = start(visitor, job, ["water_pump"])
+    visitor.change(job, "POST", "/bench/steps", {"step": steps[0].ref, "answers": right(steps[0])})
+    other = house.visitor("sunna").send("GET", f"/api/jobs/{job}/bench")
+    assert [r["step"] for r in other["records"]] == [steps[0].ref]
+    yard = visitor.send("GET", "/api/yard")
+    assert yard["jobs"][0]["next_action"].startswith(f"Step 2 of {len(steps)}")
+
+
+def released(visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    work_bench(visitor, job, SET_B)
+    turn_by_hand(visitor, job)
+    capture(visitor, job, "after")
+    visitor.change(job, "POST", "/proof/release")
+
+
+def test_a_repaired_engine_reads_as_new_and_is_released(visitor: Visitor, job: int) -> None:
+    released(visitor, job)
+    proof = visitor.send("GET", f"/api/jobs/{job}/proof")
+    assert proof["is_released"]
+    rows = {r["cam"]: {g["phase"]: g["at_deg"] for g in r["rungs"]} for r in proof["ladder"]["rows"]}
+    assert rows["cam_b_in"]["before"] > 5
+    assert abs(rows["cam_b_in"]["after"]) < 0.3
+    states = {s["part"]: s["state"] for s in visitor.send("GET", f"/api/jobs/{job}")["states"]}
+    assert states["chain_b"] == "renewed"
+
+
+def test_a_part_left_in_stays_worn(house: House, visitor: Visitor, job: int) -> None:
+    house.hide(Faults(elongation_pct={"chain_b": 0.95, "chain_a": 0.95}))
+    capture(visitor, job)
+    work_bench(visitor, job, SET_B)
+    turn_by_hand(visitor, job)
+    capture(visitor, job, "after")
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/proof/release", {"version": version_of(visitor, job)})
+    assert status == 422
+    assert "bank A" in error["read"]
+    assert "bank B" not in error["read"]
+
+
+def one_tooth_late(step: PlanStep) -> list[str]:
+    answers = right(step)
+    return ["one tooth late" if a.contact == "chain_b/cam_b_in" else answer for a, answer in zip(step.asked, answers, strict=True)]
+
+
+def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(house: House, visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    work_bench(visitor, job, SET_B, one_tooth_late)
+    turn_by_hand(visitor, job)
+    capture(visitor, job, "after")
+    proof = visitor.send("GET", f"/api/jobs/{job}/proof")
+    failed = [c for c in proof["checks"] if c["name"] == "Intake cam, bank B (2-4-6)"]
+    assert failed[0]["state"] == "failed"
+    assert "whole tooth" in failed[0]["words"]
+    lead = house.visitor("sunna")
+    body = {"version": version_of(lead, job), "override_reason": "The boat sails tonight, I take it upon me."}
+    status, error = refusal(lead, "POST", f"/api/jobs/{job}/proof/release", body)
+    assert status == 422
+    assert "1 whole tooth out" in error["read"]
+
+
+def test_only_a_lead_signs_and_only_with_the_own_password(house: House, visitor: Visitor, job: int) -> None:
+    released(visitor, job)
+    body = {"version": version_of(visitor, job), "password": PASSWORD}
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/handover/sign", body)[0] == 403
+    lead = house.visitor("sunna")
+    assert refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", {**body, "password": "guess"})[0] == 403
+    lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
+    assert visitor.send("GET", f"/api/jobs/{job}/handover")["signed_by"] == "Sunna Quill"
+
+
+def test_an_unreleased_engine_is_not_signed(house: House, job: int) -> None:
+    lead = house.visitor("sunna")
+    body = {"version": version_of(lead, job), "password": PASSWORD}
+    assert "not released" in refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", body)[1]["message"]
+
+
+@pytest.fixture
+def signed(house: House, visitor: Visitor, job: int) -> int:
+    released(visitor, job)
+    house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
+    return job
+
+
+def test_a_signed_report_is_frozen(house: House, visitor: Visitor, signed: int) -> None:
+    first = visitor.client.get(f"/api/jobs/{signed}/report.html").data
+    body = {"complaint": "Rewritten.", "version": version_of(visitor, signed)}
+    status, error = refusal(visitor, "PUT", f"/api/jobs/{signed}/intake", body)
+    assert status == 409
+    assert "frozen" in error["message"]
+    with house.engine.connect() as connection, pytest.raises(DBAPIError, match="append-only"):
+        connection.exec_driver_sql("UPDATE report SET html = ''")
+    assert visitor.client.get(f"/api/jobs/{signed}/report.html").data == first
+
+
+def test_the_report_leads_every_figure_back_to_its_reading(visitor: Visitor, signed: int) -> None:
+    html = visitor.client.get(f"/api/jobs/{signed}/report.html").text
+    readings = visitor.send("GET", f"/api/jobs/{signed}/readings")["readings"]
+    for reading in readings:
+        assert f'id="R{reading["id"]}"' in html
+        if reading["phase"] == "before":
+            assert f'href="#R{reading["id"]}"' in html
+    assert "Water pump next time." in html
+    assert "<svg" in html
+    assert "Signed by Sunna Quill" in html
+    assert "24 mm" in html
+
+
+def test_the_pdf_opens_and_is_one_to_three_pages(visitor: Visitor, signed: int) -> None:
+    answer = visitor.client.get(f"/api/jobs/{signed}/report.pdf")
+    reader = PdfReader(io.BytesIO(answer.data))
+    assert 1 <= len(reader.pages) <= 3
+    text = "".join(page.extract_text() for page in reader.pages)
+    assert "Pilot boat Petrel" in text
+    assert "Secondary chain B" in text
+    assert "1 tooth" in text, "the ladder is in it as a picture"
+
+
+def test_a_released_engine_keeps_its_own_baseline(house: House, visitor: Visitor, signed: int) -> None:
+    next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    capture(visitor, next_job)
+    verdict = visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]
+    assert verdict["judged_against"] == "the engine's own baseline"
+    ladder = visitor.send("GET", f"/api/jobs/{next_job}/readings")["ladder"]["rows"]
+    assert all(row["baseline_deg"] is not None for row in ladder)
+
+
+def archive_of(visitor: Visitor, job: int) -> dict:
+    return visitor.client.get(f"/api/jobs/{job}/archive.json").get_json()
+
+
+def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
+    answer = visitor.client.post("/api/import", data={"file": (io.BytesIO(content), "job.json")}, headers={"X-CSRFToken": visitor.csrf})
+    return answer.status_code, answer.get_json()
+
+
+def test_the_file_of_a_job_makes_the_same_job_in_an_empty_database(visitor: Visitor, signed: int, cluster: Cluster, box: Server) -> None:
+    exported = archive_of(visitor, signed)
+    other = build(cluster.new_database(), box, has_unit=False)
+    stranger = other.visitor()
+    status, answer = bring_in(stranger, json.dumps(exported).encode())
+    assert status == 200, answer
+    again = archive_of(stranger, answer["id"])
+    assert again == exported
+    assert stranger.client.get(f"/api/jobs/{answer['id']}/report.html").data == visitor.client.get(f"/api/jobs/{signed}/report.html").data
+    mine = visitor.send("GET", f"/api/jobs/{signed}/verdict")["verdict"]
+    theirs = stranger.send("GET", f"/api/jobs/{answer['id']}/verdict")["verdict"]
+    assert [s["probability"] for s in mine["suspects"]] == [s["probability"] for s in theirs["suspects"]]
+    assert bring_in(stranger, json.dumps(exported).encode())[0] == 422
+    other.engine.dispose()
+
+
+def test_an_open_job_moves_too_and_can_be_undone_there(visitor: Visitor, job: int, cluster: Cluster, box: Server) -> None:
+    capture(visitor, job)
+    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    other = build(cluster.new_database(), box, has_unit=False)
+    stranger = other.visitor()
+    moved = bring_in(stranger, json.dumps(archive_of(visitor, job)).encode())[1]["id"]
+    reading = stranger.send("GET", f"/api/jobs/{moved}/readings")["readings"][-1]
+    assert reading["as_typed"] == "24 mm"
+    taken = stranger.send("GET", f"/api/jobs/{moved}/readings")["captures"][0]["id"]
+    traces = stranger.send("GET", f"/api/jobs/{moved}/captures/{taken}/traces")
+    assert len(traces["traces"]) == 5
+    other.engine.dispose()
+
+
+@pytest.mark.parametrize("content", [b"", b"{}", b"not json", b'{"format": "flaneur-job/1"}'])
+def test_what_is_no_job_file_is_refused_whole(visitor: Visitor, job: int, content: bytes) -> None:
+    status, error = bring_in(visitor, content)
+    assert status == 422
+    assert error["message"] == "This is not a job file."
+    assert len(visitor.send("GET", "/api/yard")["jobs"]) == 1
+
+
+def test_a_damaged_job_file_leaves_nothing_behind(visitor: Visitor, job: int) -> None:
+    archive = archive_of(visitor, job)
+    archive["job"]["number"] = "SI-7777"
+    archive["journal"][0]["by"] = None
+    del archive["job"]["opened_by"]
+    status, error = bring_in(visitor, json.dumps(archive).encode())
+    assert status >= 400
+    assert error["message"]
+    assert [j["number"] for j in visitor.send("GET", "/api/yard")["jobs"]] == ["SI-0001"]

@@ -1,0 +1,181 @@
+"""Intake and readings through the API."""
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from demo.load import PARKED, Visitor
+from tests.api.conftest import House, build, capture, refusal, upload, version_of
+from tests.conftest import free_port
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.faults.model import Faults
+from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.synthesis import Conditions, synthesise
+from flaneur.formats.captures import write_csv
+from flaneur.standins.box import Server
+
+
+def test_intake_reads_hours_with_their_unit(visitor: Visitor, job: int) -> None:
+    visitor.change(job, "PUT", "/intake", {"complaint": "Rattle on cold start.", "hours": "5200 h", "standing_hours": "14 h"})
+    intake = visitor.send("GET", f"/api/jobs/{job}")["intake"]
+    assert (intake["complaint"], intake["hours"]) == ("Rattle on cold start.", "5200 h")
+    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", {"hours": "long", "version": version_of(visitor, job)})
+    assert status == 422
+    assert "long" in error["read"]
+
+
+def test_a_capture_from_the_box_reads_every_cam(visitor: Visitor, job: int, book: EngineBook) -> None:
+    words = capture(visitor, job)["words"]
+    found = visitor.send("GET", f"/api/jobs/{job}/readings")
+    assert {r["part"] for r in found["readings"]} == set(book.cams)
+    late = {r["part"]: r["value"] for r in found["readings"]}
+    assert late["cam_b_in"] > 5
+    assert abs(late["cam_a_ex"]) < 0.5
+    states = {r["part"]: r["phaser_state"] for r in found["readings"]}
+    assert states == {"cam_a_in": "parked", "cam_a_ex": "none", "cam_b_in": "parked", "cam_b_ex": "none"}
+    assert "the furthest off" in words
+    ladder = {row["cam"]: row for row in found["ladder"]["rows"]}
+    assert ladder["cam_b_ex"]["rungs"][0]["at_deg"] == pytest.approx(late["cam_b_ex"])
+    assert found["ladder"]["tolerance_deg"] == book.limits.cam_deviation_deg
+
+
+def test_a_newer_capture_makes_the_older_a_ghost(visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    capture(visitor, job)
+    found = visitor.send("GET", f"/api/jobs/{job}/readings")
+    assert sum(r["counts"] for r in found["readings"]) == 4
+    assert [g["is_ghost"] for g in found["ladder"]["rows"][0]["rungs"]] == [True, False]
+
+
+def test_folded_traces_come_with_the_books_edges(visitor: Visitor, job: int, book: EngineBook) -> None:
+    capture(visitor, job)
+    taken = visitor.send("GET", f"/api/jobs/{job}/readings")["captures"][0]
+    traces = visitor.send("GET", f"/api/jobs/{job}/captures/{taken['id']}/traces")["traces"]
+    assert [t["channel"] for t in traces] == [w.channel for w in book.tone_wheels.values()]
+    assert all(len(t["low_v"]) == 720 for t in traces)
+
+
+@pytest.fixture(scope="module")
+def good(book: EngineBook) -> Capture:
+    return synthesise(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1}), Conditions(seconds=2.0), np.random.default_rng(1))
+
+
+def test_a_dropped_file_is_read_with_phasers_unknown(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    path = tmp_path / "shed.csv"
+    write_csv(good, path, ";", ",")
+    assert upload(visitor, job, path).status_code == 200
+    found = visitor.send("GET", f"/api/jobs/{job}/readings")
+    rung = next(r for r in found["ladder"]["rows"] if r["cam"] == "cam_b_in")["rungs"][0]
+    assert rung["at_deg"] == pytest.approx(20, abs=0.3)
+    assert rung["high_deg"] - rung["low_deg"] > 45, "unknown phaser spans its whole range"
+    reading = next(r for r in found["readings"] if r["part"] == "cam_b_in")
+    visitor.change(job, "PUT", f"/readings/{reading['id']}/phaser", {"state": "parked"})
+    rung = next(r for r in visitor.send("GET", f"/api/jobs/{job}/readings")["ladder"]["rows"] if r["cam"] == "cam_b_in")["rungs"][0]
+    assert rung["high_deg"] - rung["low_deg"] < 2
+
+
+@pytest.mark.parametrize("content", [b"", b"\x00\x01binary", b"time,crank\n0,1\n", b"time,crank,cam_a_in\n" + b"0,1,2\n" * 4])
+def test_a_bad_file_leaves_nothing_half_written(visitor: Visitor, job: int, tmp_path: Path, content: bytes) -> None:
+    path = tmp_path / "bad.csv"
+    path.write_bytes(content)
+    before = visitor.send("GET", f"/api/jobs/{job}")
+    answer = upload(visitor, job, path)
+    assert answer.status_code == 422
+    assert answer.get_json()["expected"]
+    after = visitor.send("GET", f"/api/jobs/{job}")
+    assert after["version"] == before["version"]
+    assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
+
+
+def test_swapped_columns_are_named_to_the_person(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    channels = dict(good.channels)
+    channels["cam_a_ex"], channels["cam_b_ex"] = channels["cam_b_ex"], channels["cam_a_ex"]
+    path = tmp_path / "swapped.csv"
+    write_csv(Capture(good.rate_hz, channels), path)
+    assert "look swapped" in upload(visitor, job, path).get_json()["advice"]
+
+
+def test_a_file_over_the_limit_is_refused_by_its_size(database_url: str, box: Server, good: Capture, tmp_path: Path) -> None:
+    house = build(database_url, box, upload_limit_bytes=100_000)
+    visitor = house.visitor()
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    path = tmp_path / "big.csv"
+    write_csv(good, path)
+    answer = upload(visitor, job, path)
+    assert answer.status_code == 413
+    assert "100,000 bytes" in answer.get_json()["expected"]
+    house.engine.dispose()
+
+
+def test_no_file_at_all_is_said(visitor: Visitor, job: int) -> None:
+    answer = visitor.client.post(f"/api/jobs/{job}/captures/file?version=2", headers={"X-CSRFToken": visitor.csrf})
+    assert answer.get_json()["message"] == "No file arrived."
+
+
+def test_a_box_that_is_off_is_a_clear_answer(database_url: str, box: Server) -> None:
+    house = build(database_url, box)
+    house.app.config["SETTINGS"] = house.app.config["SETTINGS"].__class__(
+        **{**house.app.config["SETTINGS"].__dict__, "box_port": free_port()}
+    )
+    visitor = house.visitor()
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/captures/box", {"version": 2, "phasers": PARKED})
+    assert status == 502
+    assert "does not answer" in error["message"]
+    house.engine.dispose()
+
+
+def test_a_typed_cam_is_converted_and_kept_as_typed(visitor: Visitor, job: int) -> None:
+    body = {"cam": "cam_a_in", "value": "−2.5°", "degrees_of": "cam", "positive": "advance", "phaser": {"state": "parked"}}
+    visitor.change(job, "POST", "/readings/cam", body)
+    reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
+    assert reading["value"] == 5.0
+    assert reading["stderr"] == 1.0
+    assert reading["as_typed"] == "−2.5° cam degrees, advance positive"
+
+
+@pytest.mark.parametrize(
+    ("path", "body", "words"),
+    [
+        ("cam", {"cam": "cam_z", "value": "1", "degrees_of": "cam", "positive": "retard"}, "no such cam"),
+        ("cam", {"cam": "cam_a_in", "value": "one", "degrees_of": "cam", "positive": "retard"}, "not a number"),
+        ("cam", {"cam": "cam_a_in", "value": "1", "degrees_of": "cam", "positive": "retard", "uncertainty": "0"}, "No instrument is exact"),
+        ("plunger", {"chain": "chain_a", "value": "12"}, "No unit"),
+        ("plunger", {"chain": "chain_a", "value": "120 mm"}, "cannot stand there"),
+        ("plunger", {"chain": "chain_z", "value": "12 mm"}, "no such chain"),
+    ],
+)
+def test_readings_that_make_no_sense_are_refused(visitor: Visitor, job: int, path: str, body: dict, words: str) -> None:
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/readings/{path}", {**body, "version": version_of(visitor, job)})
+    assert status == 422
+    assert words in error["message"]
+    assert visitor.send("GET", f"/api/jobs/{job}/readings")["readings"] == []
+
+
+def test_a_plunger_reading_in_inches(visitor: Visitor, job: int) -> None:
+    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "0.75 in"})
+    reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
+    assert reading["value"] == pytest.approx(19.05)
+    assert reading["as_typed"] == "0.75 in"
+
+
+def test_a_struck_reading_stays_readable_and_no_longer_counts(visitor: Visitor, job: int) -> None:
+    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "27 mm"})
+    before = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["readings_used"]
+    reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
+    visitor.change(job, "POST", f"/readings/{reading['id']}/strike", {"reason": "gauge slipped"})
+    struck = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
+    assert (struck["struck"], struck["counts"]) == ("gauge slipped", False)
+    assert visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["readings_used"] == before - 1
+
+
+def test_the_verdict_follows_the_readings(house: House, visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    found = visitor.send("GET", f"/api/jobs/{job}/verdict")
+    assert found["verdict"]["suspects"][0]["key"] == "wear:chain_b"
+    assert "chain_b_part" in [p["component"] for p in found["measured"]]
+    states = {s["part"]: s["state"] for s in visitor.send("GET", f"/api/jobs/{job}")["states"]}
+    assert states["chain_b"] == "over the limit"
+    assert states["tensioner_a"] == "unknown", "a missing fact is not a safe one"
