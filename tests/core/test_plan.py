@@ -163,7 +163,7 @@ def test_what_rests_on_a_step_is_what_follows_from_it(book: EngineBook) -> None:
 
 @pytest.mark.parametrize(
     ("text", "ok"),
-    [("24 Nm", True), ("25.9 Nm", True), ("26.1 Nm", False), ("18 lbf ft", True), ("212 lbf in", True), ("18 lbf in", False)],,
+    [("24 Nm", True), ("25.9 Nm", True), ("26.1 Nm", False), ("18 lbf ft", True), ("212 lbf in", True), ("18 lbf in", False)],
 )
 def test_a_torque_is_checked_in_any_unit(text: str, ok: bool) -> None:
     assert check_stage(Stage(kind="torque", value=24, tolerance=2), text).ok is ok

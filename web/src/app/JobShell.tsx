@@ -68,7 +68,7 @@ export function JobShell() {
         <Main><Waiting error={job.error} what="the job" /></Main>
       ) : (
         <>
-          <Rail aria-label="The engine">
+          <Rail aria-label="The engine" tabIndex={0}>
             <div>
               <h2>{data.unit.name}</h2>
               <Soft>{data.unit.tag} · {data.number} · {data.engine}</Soft>
@@ -85,7 +85,7 @@ export function JobShell() {
             {showsKeys && <KeyList />}
             <Outlet />
           </Main>
-          <Book aria-label="Notebook">
+          <Book aria-label="Notebook" tabIndex={0}>
             <div style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
               <h2>Notebook</h2>
               <Button onPress={() => void onUndo()} isDisabled={!data.can_undo}>Undo</Button>

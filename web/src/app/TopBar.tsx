@@ -21,6 +21,8 @@ const Quiet = styled(Button)`
   &[data-hovered] { color: var(--ink); text-decoration: underline; }
 `;
 
+const Who = styled.span`align-self: center; font-size: 14px; color: var(--soft); padding-left: 8px;`;
+
 export function TopBar({ children }: { children?: ReactNode }) {
   const me = useQuery(meQuery);
   const queries = useQueryClient();
@@ -41,7 +43,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <Name to="/">Flaneur</Name>
       <Middle>{children}</Middle>
       <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>{theme === "lamp" ? "lamp" : "daylight"}</Quiet>
-      <Quiet onPress={() => void onSignOut()} aria-label={`Sign out ${me.data?.name ?? ""}`}>{me.data?.name?.split(" ")[0]}, out</Quiet>
+      <Who>{me.data?.name?.split(" ")[0]}</Who>
+      <Quiet onPress={() => void onSignOut()}>Sign out</Quiet>
     </Bar>
   );
 }

@@ -56,7 +56,7 @@ export function Yard() {
                 const here = open.filter((j) => j.stage === s.id);
                 return (
                   <Lane key={s.id} $empty={!here.length}>
-                    <h3>{s.name} <Soft as="span">{here.length || "–"}</Soft></h3>
+                    <h2 style={{ fontSize: 16 }}>{s.name} <Soft as="span">{here.length || "–"}</Soft></h2>
                     {here.map((j) => (
                       <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
                         <strong>{j.unit}</strong>
@@ -80,7 +80,7 @@ export function Yard() {
                     {u.open_job ? (
                       <Link to={`/jobs/${u.open_job}/intake`} style={{ whiteSpace: "nowrap" }}>in work</Link>
                     ) : (
-                      <Button onPress={() => void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))} aria-label={`Start a job on ${u.name}`}>Start job</Button>
+                      <Button onPress={() => void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))} aria-label={`Start job on ${u.name}`}>Start job</Button>
                     )}
                   </UnitLine>
                 ))}

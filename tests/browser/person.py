@@ -1,0 +1,112 @@
+"""What a person does in front of the screen."""
+
+from collections.abc import Callable
+from typing import Any
+
+from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.webdriver import Chrome, Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+from tests.conftest import ROOT
+
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class Person:
+    """Finds things by their words, as a person would, and waits until they are there."""
+
+    def __init__(self, driver: Chrome, address: str) -> None:
+        self.driver = driver
+        self.address = address
+
+    def until(self, what: Callable[[Chrome], Any], seconds: float = 30) -> Any:
+        ignored = [StaleElementReferenceException, ElementClickInterceptedException]
+        return WebDriverWait(self.driver, seconds, 0.05, ignored).until(what)
+
+    def text(self) -> str:
+        return str(self.driver.execute_script("return document.body.innerText"))
+
+    def sees(self, words: str, seconds: float = 30) -> None:
+        """Wait until these words stand on the page; the failure shows what stood there instead."""
+        try:
+            self.until(lambda _: words in self.text(), seconds)
+        except Exception as error:
+            raise AssertionError(f"never saw “{words}” on:\n{self.text()[:3000]}") from error
+
+    def _labelled(self, label: str, within: str) -> WebElement:
+        script = """
+            const [label, within] = arguments;
+            const named = (e) => (e.getAttribute('aria-label') || e.innerText || '').trim();
+            const all = [...document.querySelectorAll(within)].filter((e) => !e.disabled && e.offsetParent);
+            return all.find((e) => named(e) === label) || all.find((e) => named(e).startsWith(label)) || null;
+        """
+        return self.until(lambda d: d.execute_script(script, label, within))
+
+    def press(self, label: str) -> None:
+        """Press a button, link or choice by its words."""
+
+        def click(_: Chrome) -> bool:
+            element = self._labelled(label, "button, a, [role=button]")
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+            element.click()
+            return True
+
+        self.until(click)
+
+    def field(self, label: str) -> WebElement:
+        script = """
+            const label = [...document.querySelectorAll('label')].find((l) => l.innerText.trim().startsWith(arguments[0]) && l.htmlFor);
+            return label ? document.getElementById(label.htmlFor) : null;
+        """
+        return self.until(lambda d: d.execute_script(script, label))
+
+    def types(self, label: str, text: str) -> None:
+        element = self.field(label)
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+        element.send_keys(Keys.CONTROL, "a")
+        element.send_keys(text)
+
+    def chooses(self, group: str, option: str) -> None:
+        """Choose one of a group of answers."""
+        script = """
+            const [group, option] = arguments;
+            const groups = [...document.querySelectorAll('[role=radiogroup]')];
+            const found = groups.find((g) => (document.getElementById(g.getAttribute('aria-labelledby')) || {}).innerText === group);
+            return found ? [...found.querySelectorAll('label')].find((l) => l.innerText.trim() === option) : null;
+        """
+
+        def click(driver: Chrome) -> bool:
+            element = driver.execute_script(script, group, option)
+            if element is None:
+                return False
+            driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+            element.click()
+            return True
+
+        self.until(click)
+
+    def signs_in(self, login: str, password: str = "saltmere") -> None:
+        self.driver.get(self.address)
+        self.types("Login", login)
+        self.types("Password", password)
+        self.press("Sign in")
+        self.sees("Units")
+
+    def fetches(self, path: str) -> Any:
+        """What the application's own page would get from the server."""
+        script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
+        return self.driver.execute_async_script(script, path)
+
+    def violations(self) -> list[str]:
+        """What axe finds wrong with the page as it stands, a line each."""
+        self.driver.execute_script(AXE.read_text(encoding="utf-8"))
+        script = "const done = arguments[0]; axe.run(document, { iframes: false }).then((r) => done(r.violations))"
+        found = self.driver.execute_async_script(script)
+        return [f"{v['id']}: {n['html'][:160]} {n['any'][0]['message'] if n['any'] else ''}" for v in found for n in v["nodes"]]
+
+    def overflows(self) -> bool:
+        """Whether the page scrolls sideways."""
+        return bool(self.driver.execute_script("return document.documentElement.scrollWidth > window.innerWidth + 1"))
+
+    def console_errors(self) -> list[str]:
+        return [e["message"] for e in self.driver.get_log("browser") if e["level"] == "SEVERE" and "favicon" not in e["message"]]  # type: ignore[no-untyped-call]
