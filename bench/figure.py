@@ -5,10 +5,12 @@ from dataclasses import asdict, dataclass
 
 @dataclass(frozen=True)
 class Figure:
+    """``bar`` is the most or the least the value may be; ``name`` says which."""
+
     subject: str
     name: str
     value: float
-    bar: str
+    bar: float
     holds: bool
 
     def as_dict(self) -> dict[str, object]:
@@ -16,12 +18,8 @@ class Figure:
 
 
 def at_most(subject: str, name: str, value: float, bar: float) -> Figure:
-    return Figure(subject, name, float(value), f"<= {bar:g}", bool(value <= bar))
+    return Figure(subject, f"{name}, at most", float(value), bar, bool(value <= bar))
 
 
 def at_least(subject: str, name: str, value: float, bar: float) -> Figure:
-    return Figure(subject, name, float(value), f">= {bar:g}", bool(value >= bar))
-
-
-def between(subject: str, name: str, value: float, low: float, high: float) -> Figure:
-    return Figure(subject, name, float(value), f"{low:g} to {high:g}", bool(low <= value <= high))
+    return Figure(subject, f"{name}, at least", float(value), bar, bool(value >= bar))

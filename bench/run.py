@@ -21,7 +21,7 @@ def main() -> int:
                 print(json.dumps(figure.as_dict(), ensure_ascii=False), flush=True)
             else:
                 mark = "holds" if figure.holds else "MISSES"
-                print(f"{figure.subject:12} {figure.name:45} {figure.value:12.4g}  bar {figure.bar:14} {mark}", flush=True)
+                print(f"{figure.subject:12} {figure.name:58} {figure.value:11.4g}   bar {figure.bar:<8g} {mark}", flush=True)
     return 0 if held else 1
 
 

@@ -109,4 +109,6 @@ class Person:
         return bool(self.driver.execute_script("return document.documentElement.scrollWidth > window.innerWidth + 1"))
 
     def console_errors(self) -> list[str]:
-        return [e["message"] for e in self.driver.get_log("browser") if e["level"] == "SEVERE" and "favicon" not in e["message"]]  # type: ignore[no-untyped-call]
+        """Errors of the page's own code; an answer the server refused is not one."""
+        logged = self.driver.get_log("browser")  # type: ignore[no-untyped-call]
+        return [e["message"] for e in logged if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]]
