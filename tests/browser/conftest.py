@@ -27,6 +27,11 @@ class Product:
         subprocess.run([str(c) for c in command], check=True, timeout=60, capture_output=True)
 
 
+def _hears_ctrl_c() -> None:
+    """A shell in the background ignores Ctrl-C and hands that on; the server must hear it."""
+    signal.signal(signal.SIGINT, signal.default_int_handler)
+
+
 @pytest.fixture(scope="session")
 def product() -> Iterator[Product]:
     port, box_port, db_port = free_port(), free_port(), free_port()
@@ -39,7 +44,9 @@ def product() -> Iterator[Product]:
         "FLANEUR_DATA": str(data),
     }
     log = (ROOT / ".run" / "browser.log").open("w+")
-    server = subprocess.Popen([ROOT / "script" / "server", "--fresh"], env=environment, stdout=log, stderr=subprocess.STDOUT)
+    server = subprocess.Popen(
+        [ROOT / "script" / "server", "--fresh"], env=environment, stdout=log, stderr=subprocess.STDOUT, preexec_fn=_hears_ctrl_c
+    )
     for _ in range(480):
         log.seek(0)
         said = log.read()

@@ -66,6 +66,11 @@ export function useChange(id: number) {
     try {
       const job = queries.getQueryData<Schemas["JobOut"]>(["job", id]);
       const done = await send(job?.version ?? 1);
+      // The next change may come before the page has looked again: it must know the version this one made.
+      if (done && typeof done === "object" && "version" in done && typeof done.version === "number") {
+        const version = done.version;
+        queries.setQueryData<Schemas["JobOut"]>(["job", id], (old) => old && { ...old, version });
+      }
       setTrouble(null);
       return done;
     } catch (error) {
