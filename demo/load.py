@@ -3,18 +3,12 @@
 import logging
 import sys
 from pathlib import Path
-from typing import Any
 
-from flask.testing import FlaskClient
 from sqlmodel import select
 
-from demo.depot import JOBS, PASSWORD, PEOPLE, UNITS, DemoJob
-from flaneur.api.app import create_app
+from demo.depot import PASSWORD, PEOPLE, UNITS
 from flaneur.api.settings import Settings
-from flaneur.core.drive.placement import placed_state
-from flaneur.core.plan.plan import Asked, PlanStep
 from flaneur.formats.books import check_book
-from flaneur.standins.protocol import BoxClient
 from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
 from flaneur.store.depot import keep_book
@@ -22,93 +16,6 @@ from flaneur.store.migrate import migrate
 from flaneur.store.tables import Unit, User
 
 ROOT = Path(__file__).parents[1]
-log = logging.getLogger("flaneur.demo")
-
-
-class Visitor:
-    """A signed-in client that walks a job through the API as a person would."""
-
-    def __init__(self, client: FlaskClient, login: str) -> None:
-        self.client = client
-        self.versions: dict[int, int] = {}
-        self.csrf = client.get("/api/session").json["csrf"]
-        self.csrf = self.send("POST", "/api/session", {"login": login, "password": PASSWORD})["csrf"]
-
-    def send(self, method: str, path: str, body: dict[str, Any] | None = None) -> dict[str, Any]:
-        """Send JSON and return the answer; RuntimeError when it is refused."""
-        answer = self.client.open(path, method=method, json=body, headers={"X-CSRFToken": self.csrf})
-        if answer.status_code >= 400:
-            raise RuntimeError(f"{method} {path}: {answer.status_code} {answer.text[:400]}")
-        return answer.get_json()
-
-    def change(self, job: int, method: str, path: str, body: dict[str, Any] | None = None) -> dict[str, Any]:
-        """Change a job, keeping count of its version."""
-        if job not in self.versions:
-            self.versions[job] = self.client.get(f"/api/jobs/{job}").json["version"]
-        answer = self.send(method, f"/api/jobs/{job}{path}", {**(body or {}), "version": self.versions[job]})
-        self.versions[job] = answer["version"]
-        return answer
-
-
-def right_answer(asked: Asked) -> str:
-    """What a careful technician would enter where all is well."""
-    if asked.stage is not None:
-        return f"{asked.stage.value:g} {'Nm' if asked.stage.kind == 'torque' else 'deg'}"
-    return asked.right[0] if asked.right else str(asked.expected)
-
-
-PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
-
-
-def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]) -> None:
-    """Take a job as far as ``demo.until``."""
-    visitor.change(
-        job,
-        "PUT",
-        "/intake",
-        {
-            "complaint": demo.complaint,
-            "when": demo.when,
-            "where": demo.where,
-            "standing_hours": demo.standing,
-            "oil_state": demo.oil,
-            "accessories": "excluded",
-            "hours": next(f"{u.hours:g} h" for u in UNITS if u.tag == demo.tag),
-        },
-    )
-    if demo.until == "readings":
-        return
-    visitor.change(job, "POST", "/captures/box", {"phasers": PARKED})
-    for chain, extension in plunger_mm.items():
-        visitor.change(job, "POST", "/readings/plunger", {"chain": chain, "value": f"{extension:.1f} mm"})
-    if demo.until == "verdict":
-        return
-    visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})
-    if demo.until == "plan":
-        return
-    visitor.change(job, "POST", "/plan/start")
-    steps = [PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]]
-    for step in steps[: demo.steps]:
-        visitor.change(job, "POST", "/bench/steps", {"step": step.ref, "answers": [right_answer(a) for a in step.asked]})
-    if demo.until == "bench":
-        return
-    if demo.until == "proof":
-        return
-    proof = visitor.send("GET", f"/api/jobs/{job}/proof")
-    visitor.change(
-        job,
-        "PUT",
-        "/proof/hands",
-        {
-            "turns": "2",
-            "hard_stop": False,
-            "marks": dict.fromkeys(proof["mark_checks"], True),
-            "pins_out": proof["pins_in"],
-        },
-    )
-    visitor.change(job, "POST", "/captures/box", {"phase": "after", "phasers": PARKED})
-    visitor.change(job, "POST", "/proof/release")
-    lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump at its next service."})
 
 
 def load(settings: Settings) -> bool:
@@ -126,17 +33,10 @@ def load(settings: Settings) -> bool:
         for unit in UNITS:
             session.add(Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours, book_id=row.id or 0))
         session.flush()
-        ids = {u.tag: u.id for u in session.exec(select(Unit))}
-    box = BoxClient(settings.box_host, settings.box_port)
-    for unit in UNITS:
-        box.ask({"do": "hide", "engine": book.name, "unit": f"unit-{ids[unit.tag]}", "faults": unit.faults.model_dump()})
-    app = create_app(settings)
-    visitor, lead = Visitor(app.test_client(), "ivo"), Visitor(app.test_client(), "sunna")
-    for demo in JOBS:
-        job = visitor.send("POST", "/api/jobs", {"unit_id": ids[demo.tag]})["id"]
-        plunger = placed_state(book, next(u.faults for u in UNITS if u.tag == demo.tag)).plunger_mm
-        walk(visitor, lead, job, demo, plunger)
-        log.info("%s: job at %s", demo.tag, demo.until)
+        units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}
+    from demo.walk import walk_all  # brings the whole application with it, wanted only the first time
+
+    walk_all(settings, book, units)
     return True
 
 

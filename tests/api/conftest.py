@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 from demo.depot import PASSWORD
-from demo.load import PARKED, Visitor, right_answer
+from demo.walk import PARKED, Visitor, right_answer
 from flask import Flask
 from sqlalchemy import Engine
 from sqlmodel import select

@@ -5,7 +5,7 @@ import json
 
 import pytest
 from demo.depot import PASSWORD
-from demo.load import Visitor
+from demo.walk import Visitor
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
 from tests.api.conftest import House, build, capture, refusal, right, turn_by_hand, version_of, work_bench

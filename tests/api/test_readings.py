@@ -4,7 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from demo.load import PARKED, Visitor
+from demo.walk import PARKED, Visitor
 from tests.api.conftest import House, build, capture, refusal, upload, version_of
 from tests.conftest import free_port
 

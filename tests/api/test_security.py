@@ -3,7 +3,7 @@
 import json
 
 import pytest
-from demo.load import Visitor
+from demo.walk import Visitor
 from tests.api.conftest import House, build, refusal
 from tests.conftest import ROOT
 

@@ -3,7 +3,7 @@
 import threading
 
 import pytest
-from demo.load import Visitor
+from demo.walk import Visitor
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of

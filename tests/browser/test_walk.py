@@ -1,7 +1,7 @@
 """One job from complaint to signed report, in the browser, against the real server and a real PostgreSQL."""
 
 import pytest
-from demo.load import right_answer
+from demo.walk import right_answer
 from selenium.webdriver import Chrome
 from tests.browser.conftest import Product
 from tests.browser.person import Person
