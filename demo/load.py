@@ -8,6 +8,7 @@ from sqlmodel import select
 
 from demo.depot import PASSWORD, PEOPLE, UNITS
 from flaneur.api.settings import Settings
+from flaneur.core.errors import BookError
 from flaneur.formats.books import check_book
 from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
@@ -42,4 +43,7 @@ def load(settings: Settings) -> bool:
 
 if __name__ == "__main__":
     logging.basicConfig(level=logging.WARNING)
-    sys.stderr.write("Demo depot loaded.\n" if load(Settings.from_environment()) else "")
+    try:
+        sys.stderr.write("Demo depot loaded.\n" if load(Settings.from_environment()) else "")
+    except BookError as error:
+        sys.exit("\n".join([str(error), *error.faults]))

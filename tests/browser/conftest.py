@@ -43,7 +43,7 @@ def product() -> Iterator[Product]:
         "FLANEUR_DB_PORT": str(db_port),
         "FLANEUR_DATA": str(data),
     }
-    log = (ROOT / ".run" / "browser.log").open("w+")
+    log = (ROOT / ".run" / f"browser-{os.getpid()}.log").open("w+")
     server = subprocess.Popen(
         [ROOT / "script" / "server", "--fresh"], env=environment, stdout=log, stderr=subprocess.STDOUT, preexec_fn=_hears_ctrl_c
     )
@@ -59,7 +59,7 @@ def product() -> Iterator[Product]:
     assert server.wait(timeout=30) == 0
     with pytest.raises(OSError, match=r"refused"):
         __import__("socket").create_connection(("127.0.0.1", db_port), timeout=1)
-    subprocess.run(["rm", "-rf", str(data)], check=False)
+    subprocess.run(["rm", "-rf", str(data), log.name], check=False)
 
 
 @pytest.fixture

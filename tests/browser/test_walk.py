@@ -100,7 +100,7 @@ def prove(person: Person) -> None:
     person.types("Crank turns made", "2")
     person.types("Pins and holders counted out", "5")
     person.chooses("A hard stop?", "none felt")
-    for mark in ("Crank keyway at six o'clock", "Intake marks towards the valley", "Exhaust marks outwards", "Chains ride in their guides"):
+    for mark in ("Pulley mark meets the pointer of the cover", "Cylinder 1 on compression, felt at its plug hole"):
         person.chooses(mark, "met")
     person.press("Record the turns")
     person.sees("4 in, 5 out")

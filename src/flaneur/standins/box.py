@@ -141,7 +141,11 @@ def main(arguments: list[str] | None = None) -> None:
     parser.add_argument("--state", type=Path, required=True)
     options = parser.parse_args(arguments)
     logging.basicConfig(level=logging.INFO)
-    with Server(("127.0.0.1", options.port), Engines(options.books, options.state)) as server:
+    try:
+        engines = Engines(options.books, options.state)
+    except BookError as error:
+        raise SystemExit("\n".join([str(error), *error.faults])) from error
+    with Server(("127.0.0.1", options.port), engines) as server:
         signal.signal(signal.SIGTERM, lambda *_: threading.Thread(target=server.shutdown).start())
         log.info(json.dumps({"listening": server.server_address}))
         server.serve_forever()

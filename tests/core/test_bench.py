@@ -1,0 +1,50 @@
+"""What script/bench prints can be relied on: the fast subject runs here, and figures say truly whether they hold."""
+
+import json
+import subprocess
+
+from bench.correlation import bound_deg, draw_faults
+from bench.figure import at_least, at_most
+from bench.geometry import textbook_length
+from tests.conftest import ROOT
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.signals.synthesis import Conditions
+
+
+def test_a_figure_holds_only_within_its_bar() -> None:
+    assert at_most("s", "n", 1.0, 1.0).holds
+    assert not at_most("s", "n", 1.01, 1.0).holds
+    assert at_least("s", "n", 0.9, 0.85).holds
+    assert not at_least("s", "n", 0.8, 0.85).holds
+
+
+def test_geometry_is_measured_from_the_command() -> None:
+    done = subprocess.run([ROOT / "script" / "bench", "geometry", "--json"], capture_output=True, text=True, timeout=120)
+    figures = [json.loads(line) for line in done.stdout.splitlines()]
+    assert done.returncode == 0, done.stderr
+    assert len(figures) == 3
+    for figure in figures:
+        assert set(figure) == {"subject", "name", "value", "bar", "holds"}
+        assert figure["holds"] is True
+
+
+def test_the_bound_falls_with_cycles_and_grows_with_noise(book: EngineBook) -> None:
+    quiet, loud = Conditions(noise_v=0.05), Conditions(noise_v=0.10)
+    one = bound_deg(book, quiet, "cam_a_in", 100)
+    assert bound_deg(book, quiet, "cam_a_in", 400) == one / 2
+    assert abs(bound_deg(book, loud, "cam_a_in", 100) / one - 2) < 1e-9
+    assert bound_deg(book, Conditions(rate_hz=200_000), "cam_a_in", 100) < one
+
+
+def test_equal_discs_have_the_plain_length() -> None:
+    import math
+
+    assert abs(textbook_length(30, 30, 200) - (400 + 60 * math.pi)) < 1e-12
+
+
+def test_drawn_faults_belong_to_the_book(book: EngineBook) -> None:
+    import numpy as np
+
+    for seed in range(5):
+        draw_faults(np.random.default_rng(seed)).check_against(book)

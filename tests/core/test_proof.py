@@ -1,0 +1,135 @@
+"""What a person is shown on the way: ladder, part states, next action."""
+
+from dataclasses import replace
+
+import pytest
+from demo.depot import JOBS, UNITS
+from tests.core.test_diagnosis import readings_of
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
+from flaneur.core.diagnosis.verdict import diagnose
+from flaneur.core.faults.model import Faults
+from flaneur.core.proof.ladder import Ladder, LadderRow, make_ladder
+from flaneur.core.proof.progress import STAGES, JobFacts, next_action
+from flaneur.core.proof.states import part_states
+from flaneur.formats.ladder_svg import ladder_svg
+
+PARKED = PhaserState(state="parked")
+
+
+def cam(name: str, deviation: float, state: PhaserState = PARKED, stderr: float = 0.1) -> CamReading:
+    return CamReading(id=f"{name}{deviation}", cam=name, deviation_deg=deviation, stderr_deg=stderr, phaser=state)
+
+
+def row_of(ladder: Ladder, name: str) -> LadderRow:
+    return next(r for r in ladder.rows if r.cam == name)
+
+
+def test_the_ladder_has_a_row_for_every_cam_even_unread(book: EngineBook) -> None:
+    ladder = make_ladder(book, [], {})
+    assert [r.cam for r in ladder.rows] == book.cams
+    assert all(r.rungs == [] for r in ladder.rows)
+    assert ladder.low_deg < 0 < row_of(ladder, "cam_a_in").tooth_deg < ladder.high_deg
+
+
+def test_the_last_of_each_phase_counts_and_older_ones_are_ghosts(book: EngineBook) -> None:
+    pairs = [("before", cam("cam_a_ex", 6.0)), ("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.1))]
+    rungs = row_of(make_ladder(book, pairs, {}), "cam_a_ex").rungs
+    assert [(g.phase, g.is_ghost) for g in rungs] == [("before", True), ("before", False), ("after", False)]
+    assert rungs[1].low_deg == pytest.approx(6.3 - 1.645 * 0.1, abs=1e-3)
+
+
+def test_a_commanded_phaser_is_taken_out_of_the_reading(book: EngineBook) -> None:
+    rung = row_of(
+        make_ladder(book, [("before", cam("cam_a_in", -18.0, PhaserState(state="commanded", command_deg=20)))], {}), "cam_a_in"
+    ).rungs[0]
+    assert rung.at_deg == pytest.approx(2.0)
+    assert "commanded 20°" in rung.words
+
+
+def test_an_unknown_phaser_reaches_over_its_range_to_the_late_side(book: EngineBook) -> None:
+    rung = row_of(make_ladder(book, [("before", cam("cam_a_in", -10.0, PhaserState()))], {}), "cam_a_in").rungs[0]
+    assert rung.low_deg == pytest.approx(-10.0, abs=0.2)
+    assert rung.high_deg == pytest.approx(-10.0 + book.phasers["phaser_a"].range_deg, abs=0.2)
+
+
+def test_a_reading_near_whole_teeth_says_so(book: EngineBook) -> None:
+    ladder = make_ladder(book, [("before", cam("cam_b_ex", 17.4)), ("before", cam("cam_b_in", 8.0))], {})
+    assert "near 1 tooth" in row_of(ladder, "cam_b_ex").rungs[0].words
+    assert "near" not in row_of(ladder, "cam_b_in").rungs[0].words
+
+
+def test_the_scale_grows_with_the_reading(book: EngineBook) -> None:
+    wide = make_ladder(book, [("before", cam("cam_b_ex", 51.0)), ("before", cam("cam_a_ex", -30.0))], {})
+    assert wide.low_deg < -30
+    assert wide.high_deg > 51
+
+
+def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: EngineBook) -> None:
+    ladder = make_ladder(book, [("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.2))], {"cam_a_ex": 0.1})
+    odd = ladder.model_copy(update={"rows": [r.model_copy(update={"name": "<cam & co>"}) for r in ladder.rows]})
+    picture = ladder_svg(odd)
+    assert picture.count("Rcam_a_ex") == 2
+    assert "before +6.3°" in picture
+    assert "1 tooth" in picture
+    assert "&lt;cam &amp; co&gt;" in picture
+    assert "<cam" not in picture
+
+
+def test_a_part_without_reading_is_unknown_not_safe(book: EngineBook) -> None:
+    for verdict in (None, diagnose(book, Readings(engine=book.name, hours=100), with_evidence=False)):
+        assert set(part_states(book, verdict, [], set()).values()) == {"unknown"}
+
+
+def test_parts_carry_what_is_known_and_what_was_done(book: EngineBook) -> None:
+    verdict = diagnose(book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False)
+    states = part_states(book, verdict, [], set())
+    assert states["chain_a"] == "over the limit"
+    assert states["chain_b"] == "within limit"
+    planned = part_states(book, verdict, ["chain_a_part", "guide_a"], {"guide_a"})
+    assert (planned["chain_a"], planned["guide_a"]) == ("to renew", "renewed")
+
+
+def test_a_jumped_sprocket_is_suspected(book: EngineBook) -> None:
+    verdict = diagnose(book, readings_of(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), with_evidence=False)
+    assert part_states(book, verdict, [], set())["cam_b_in"] == "suspected"
+
+
+START = JobFacts(
+    has_complaint=False, readings_before=0, has_plan=False, bench_started=False, steps_total=0, steps_done=0, next_step=None,
+    turned_by_hand=False, captured_after=False, released=False, signed=False,
+)  # fmt: skip
+ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, bench_started=True, steps_total=9, steps_done=9)
+
+
+@pytest.mark.parametrize(
+    ("facts", "stage", "words"),
+    [
+        (START, "intake", "complaint"),
+        (replace(START, has_complaint=True), "readings", "capture"),
+        (replace(START, has_complaint=True, readings_before=4), "verdict", "verdict"),
+        (replace(START, readings_before=4, has_plan=True), "plan", "parts and tools"),
+        (replace(ON_BENCH, steps_done=3, next_step="Arm A on"), "bench", "Step 4 of 9: Arm A on."),
+        (ON_BENCH, "proof", "by hand"),
+        (replace(ON_BENCH, turned_by_hand=True), "proof", "second capture"),
+        (replace(ON_BENCH, turned_by_hand=True, captured_after=True), "proof", "Release"),
+        (replace(ON_BENCH, released=True), "handover", "lead"),
+        (replace(ON_BENCH, released=True, signed=True), "done", "frozen"),
+    ],
+)
+def test_the_next_action_is_the_first_thing_missing(facts: JobFacts, stage: str, words: str) -> None:
+    action = next_action(facts)
+    assert action.stage == stage
+    assert words in action.words
+    assert action.stage in (*STAGES, "done")
+
+
+def test_the_demo_depot_belongs_to_its_book(book: EngineBook) -> None:
+    assert len(UNITS) >= 8
+    assert len({job.until for job in JOBS}) >= 5
+    for unit in UNITS:
+        unit.faults.check_against(book)
+    for job in JOBS:
+        assert set(job.scope) <= set(book.components)
+        assert job.tag in {u.tag for u in UNITS}
