@@ -50,6 +50,7 @@ def test_a_commanded_phaser_is_taken_out_of_the_reading(book: EngineBook) -> Non
 
 def test_an_unknown_phaser_reaches_over_its_range_to_the_late_side(book: EngineBook) -> None:
     rung = row_of(make_ladder(book, [("before", cam("cam_a_in", -10.0, PhaserState()))], {}), "cam_a_in").rungs[0]
+    assert not rung.is_known
     assert rung.low_deg == pytest.approx(-10.0, abs=0.2)
     assert rung.high_deg == pytest.approx(-10.0 + book.phasers["phaser_a"].range_deg, abs=0.2)
 

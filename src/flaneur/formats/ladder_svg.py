@@ -58,7 +58,7 @@ def _rung(rung: Rung, middle: float, at: Scale) -> list[str]:
     y = middle + (7 if after else -7)
     fill = BLUE if after else "#fff"
     low, high, here = (at(v) for v in (rung.low_deg, rung.high_deg, rung.at_deg))
-    note = f"{rung.phase} {rung.at_deg:+.1f}°"
+    note = f"{rung.phase} {rung.at_deg:+.1f}°{'' if rung.is_known else ' ?'}"
     return [
         f'<line x1="{low:.1f}" x2="{high:.1f}" y1="{y}" y2="{y}" stroke="{BLUE}" stroke-width="2"/>',
         f'<rect x="{here - 4:.1f}" y="{y - 4:.1f}" width="8" height="8" fill="{fill}" stroke="{BLUE}" stroke-width="1.6"/>',

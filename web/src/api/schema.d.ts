@@ -1199,6 +1199,11 @@ export interface components {
             high_deg: number;
             /** Is Ghost */
             is_ghost: boolean;
+            /**
+             * Is Known
+             * @description False while the phaser's state is unknown: the reading then says little of the cam.
+             */
+            is_known: boolean;
             /** Reading */
             reading: string;
             /** Words */

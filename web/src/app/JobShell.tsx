@@ -54,7 +54,7 @@ export function JobShell() {
   return (
     <Frame>
       <TopBar>
-        <nav aria-label="Stages of the job" style={{ display: "flex" }}>
+        <nav aria-label="Stages of the job" style={{ display: "flex", flexWrap: "wrap" }}>
           {STAGES.map((s, i) => (
             <Tab key={s.id} to={`/jobs/${id}/${s.id}`}>
               <small aria-hidden>{i + 1}</small>

@@ -8,7 +8,7 @@ const TOP = 20;
 
 /** All cycles laid over each other on crank angle; the book's edges as ghosts, the difference bracketed. */
 export function FoldedTraces({ traces }: { traces: Schemas["Trace"][] }) {
-  const at = (deg: number) => LEFT + (deg / 720) * (WIDTH - LEFT - 8);
+  const at = (deg: number) => LEFT + (deg / 720) * (WIDTH - LEFT - 20);
   const bottom = TOP + LANE * traces.length;
   return (
     <svg viewBox={`0 0 ${WIDTH} ${bottom + 22}`} width="100%" role="img" aria-label="Folded sensor traces over 720 degrees of crank angle">

@@ -14,7 +14,7 @@ export function LatenessLadder({ ladder }: { ladder: Schemas["Ladder"] }) {
   const at = (deg: number) => LEFT + ((deg - low) / (high - low)) * (WIDTH - LEFT - RIGHT);
   const bottom = TOP + ROW * ladder.rows.length;
   const current = ladder.rows.map((row) => [...row.rungs].reverse().find((r) => !r.is_ghost));
-  const worst = Math.max(0, ...current.map((r) => Math.abs(r?.at_deg ?? 0)));
+  const worst = Math.max(0, ...current.map((r) => (r?.is_known ? Math.abs(r.at_deg) : 0)));
   const steps = high - low > 60 ? 20 : high - low > 24 ? 10 : 5;
   const scale = Array.from({ length: Math.floor(high / steps) - Math.ceil(low / steps) + 1 }, (_, i) => (Math.ceil(low / steps) + i) * steps);
   if (!current.some(Boolean)) return <Soft>No cam has been read. Take a capture: it reads all of them at once.</Soft>;
@@ -27,7 +27,7 @@ export function LatenessLadder({ ladder }: { ladder: Schemas["Ladder"] }) {
         <text key={v} x={at(v)} y={bottom + 16} textAnchor="middle" fontSize={12} fill="var(--soft)">{v === 0 ? "0" : late(v, 0)}</text>
       ))}
       {ladder.rows.map((row, i) => (
-        <Row key={row.cam} row={row} top={TOP + ROW * i} at={at} range={[low, high]} isWorst={worst > tolerance && Math.abs(current[i]?.at_deg ?? 0) === worst} tolerance={tolerance} />
+        <Row key={row.cam} row={row} top={TOP + ROW * i} at={at} range={[low, high]} isWorst={worst > tolerance && current[i]?.is_known === true && Math.abs(current[i].at_deg) === worst} tolerance={tolerance} />
       ))}
     </svg>
   );
@@ -69,7 +69,9 @@ function Row({ row, top, at, range, isWorst, tolerance }: RowProps) {
       {isWorst && last && <circle cx={at(last.at_deg)} cy={middle + (shown.length > 1 ? 9 : 0)} r={17} fill="none" stroke="var(--pen)" strokeWidth={5} />}
       {last ? (
         <g>
-          <text x={WIDTH - 2} y={middle + 4} textAnchor="end" fontSize={25} fontWeight={700} fill={isOut ? "var(--red)" : "var(--blue)"}>{late(last.at_deg)}</text>
+          <text x={WIDTH - 2} y={middle + 4} textAnchor="end" fontSize={last.is_known ? 25 : 20} fontWeight={700} fill={!last.is_known ? "var(--ochre)" : isOut ? "var(--red)" : "var(--blue)"}>
+            {last.is_known ? late(last.at_deg) : `? ${last.low_deg.toFixed(0)}° to ${last.high_deg.toFixed(0)}°`}
+          </text>
           <text x={WIDTH - 2} y={middle + 22} textAnchor="end" fontSize={12} fill="var(--soft)">{note(last, shown)}</text>
         </g>
       ) : (

@@ -2,7 +2,7 @@
 
 import math
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import CamReading, phaser_shift_deg
@@ -23,6 +23,7 @@ class Rung(LadderModel):
     low_deg: float
     high_deg: float
     is_ghost: bool
+    is_known: bool = Field(description="False while the phaser's state is unknown: the reading then says little of the cam.")
     reading: str
     words: str
 
@@ -77,23 +78,23 @@ def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> 
     shift, spread = 0.0, 0.0
     note = ""
     key = book.phaser_of(reading.cam)
+    is_known = key is None or reading.phaser.state in ("parked", "commanded")
     if key is not None:
-        phaser = book.phasers[key]
-        if reading.phaser.state in ("parked", "commanded"):
-            shift, spread = phaser_shift_deg(phaser, reading.phaser)
+        if is_known:
+            shift, spread = phaser_shift_deg(book.phasers[key], reading.phaser)
             note = ", phaser parked" if reading.phaser.state == "parked" else f", phaser commanded {reading.phaser.command_deg:g}°"
         else:
             note = ", phaser state unknown"
     at = reading.deviation_deg - shift
     half = NINETY * math.hypot(reading.stderr_deg, spread)
     low, high = at - half, at + half
-    if key is not None and reading.phaser.state in ("unknown", "none"):
+    if key is not None and not is_known:
         # The cam itself may lie anywhere the phaser could have moved it from.
         reach = book.phasers[key].range_deg
         low, high = (at - half, at + reach + half) if book.phasers[key].moves == "advance" else (at - reach - half, at + half)
     tooth = smallest_tooth_deg(book, reading.cam)
     teeth = round(at / tooth)
     words = f"{abs(at):.1f}° {'late' if at >= 0 else 'early'}{note}"
-    if teeth and abs(at - teeth * tooth) < 0.2 * tooth:
+    if is_known and teeth and abs(at - teeth * tooth) < 0.2 * tooth:
         words += f", near {abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}"
-    return Rung(phase=phase, at_deg=at, low_deg=low, high_deg=high, is_ghost=is_ghost, reading=reading.id, words=words)
+    return Rung(phase=phase, at_deg=at, low_deg=low, high_deg=high, is_ghost=is_ghost, is_known=is_known, reading=reading.id, words=words)

@@ -79,10 +79,14 @@ function Ask({ asked, value, onChange }: { asked: Schemas["Asked"]; value: strin
   return <Field label={asked.ask} value={value} onChange={onChange} inputMode="numeric" hint={asked.kind === "count" ? "count them and write the number" : undefined} />;
 }
 
+function asking(ask: string) {
+  return ask.endsWith("?") ? ask : `${ask}:`;
+}
+
 function Closed({ record }: { record: Schemas["RecordOut"] }) {
   return (
     <div>
-      {record.seen.map((s) => <p key={s.ask} style={{ fontSize: 20 }}>{s.ok ? "✓" : "■"} {s.ask}: <strong>{s.typed}</strong> <Soft as="span">{s.words}</Soft></p>)}
+      {record.seen.map((s) => <p key={s.ask} style={{ fontSize: 20 }}>{s.ok ? "✓" : "■"} {asking(s.ask)} <strong>{s.typed}</strong> <Soft as="span">{s.words}</Soft></p>)}
       {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}
       <Soft>Closed by {record.by}. Undo in the notebook reopens it.</Soft>
     </div>
@@ -100,7 +104,7 @@ interface NotRightProps {
 function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps) {
   return (
     <CareNote title="Not right">
-      {result.seen.filter((s) => !s.ok).map((s) => <div key={s.ask} style={{ fontSize: 20 }}>{s.ask}: {s.words}</div>)}
+      {result.seen.filter((s) => !s.ok).map((s) => <div key={s.ask} style={{ fontSize: 20 }}>{asking(s.ask)} {s.words}</div>)}
       <div style={{ fontSize: 20 }}><strong>Remedy: </strong>{result.remedy}</div>
       {result.reopened.length > 0 && <div>{result.reopened.length} steps that rest on this one are open again.</div>}
       <Line>

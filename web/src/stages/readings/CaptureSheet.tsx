@@ -28,11 +28,12 @@ interface Props {
 /** Take a capture from the box, or drop one in; say first what the phasers are doing. */
 export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props) {
   const { change, trouble, isBusy, setTrouble } = useChange(id);
-  const [state, setState] = useState<PhaserWord>("parked");
+  const [state, setState] = useState<PhaserWord | null>(phasers.length ? null : "unknown");
   const [angle, setAngle] = useState("20");
   const [isOver, setOver] = useState(false);
 
   function onBox() {
+    if (!state) return;
     const command_deg = state === "commanded" ? Number(angle.replace(",", ".").replace(/[^\d.]/g, "")) : 0;
     const each = Object.fromEntries(phasers.map((p) => [p.id, { state, command_deg }]));
     void change((version) =>
@@ -55,9 +56,10 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
         {phasers.length > 0 && <Choice label="While it runs, the phasers are" value={state} onChange={setState} options={PHASER_STATES} />}
         {state === "commanded" && <Field label="Commanded, crank degrees" value={angle} onChange={setAngle} inputMode="decimal" />}
       </Line>
-      {state === "unknown" && <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>}
+      {!state && <Soft>Say first what the phasers do: it decides what the reading is worth. Parked is usual at warm idle, but look.</Soft>}
+      {state === "unknown" && phasers.length > 0 && <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>}
       <Line>
-        <Button look="main" onPress={onBox} isDisabled={isBusy}>{isBusy ? "Recording and decoding …" : "Take 6 s from the box"}</Button>
+        <Button look="main" onPress={onBox} isDisabled={isBusy || !state}>{isBusy ? "Recording and decoding …" : "Take 6 s from the box"}</Button>
         <Drop
           $over={isOver}
           onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
