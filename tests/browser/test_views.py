@@ -68,6 +68,9 @@ def test_keys_go_to_the_stages_and_a_wrong_password_is_said(product: Product, br
     body.send_keys("y")
     person.sees("Units")
     assert browser.current_url == f"{product.address}/"
+    for nowhere in ("", "/engine-room", "/intake/below"):
+        browser.get(f"{product.address}/jobs/{jobs['PIL-2']}{nowhere}")
+        person.sees("What brings it in?")
 
 
 def test_a_stopped_database_is_said_and_what_was_typed_is_still_there(product: Product, browser: Chrome) -> None:

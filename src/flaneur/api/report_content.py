@@ -32,6 +32,7 @@ def report_content(work: Work) -> ReportContent:
         complaint=str(job.intake.get("complaint", "")),
         intake=intake,
         headline=verdict.headline,
+        apart=verdict.apart,
         judged_against=verdict.judged_against,
         used=[str(r.id) for r in valid(rows) if r.phase == "before"],
         wear=verdict.wear,

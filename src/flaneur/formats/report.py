@@ -53,6 +53,7 @@ class ReportContent(ReportModel):
     complaint: str
     intake: list[str]
     headline: str
+    apart: str
     judged_against: str
     used: list[str]
     wear: list[WearEstimate]

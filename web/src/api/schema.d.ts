@@ -1467,6 +1467,8 @@ export interface components {
             confounded: string[];
             /** Headline */
             headline: string;
+            /** Apart */
+            apart: string;
             /** Advice */
             advice: string[];
             /** Judged Against */

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Navigate, Route, Routes } from "react-router";
+import { Navigate, Route, Routes, useParams } from "react-router";
 import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
 import { Yard } from "../places/Yard";
@@ -12,6 +12,11 @@ import { Readings } from "../stages/readings/Readings";
 import { Verdict } from "../stages/verdict/Verdict";
 import { JobShell } from "./JobShell";
 import { SignIn } from "./SignIn";
+
+/** Any other address inside a job leads to its first stage. */
+function ToIntake() {
+  return <Navigate to={`/jobs/${useParams().id}/intake`} replace />;
+}
 
 export function App() {
   const me = useQuery(meQuery);
@@ -28,7 +33,8 @@ export function App() {
         <Route path="bench" element={<Bench />} />
         <Route path="proof" element={<Proof />} />
         <Route path="handover" element={<Handover />} />
-        <Route path="*" element={<Navigate to="intake" replace />} />
+        <Route index element={<ToIntake />} />
+        <Route path="*" element={<ToIntake />} />
       </Route>
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

@@ -5,9 +5,9 @@ export function late(deg: number, digits = 1): string {
 }
 
 export function percent(share: number): string {
-  if (share > 0 && share < 0.01) return "<1 %";
-  if (share < 1 && share > 0.99) return ">99 %";
-  return `${Math.round(share * 100)} %`;
+  if (share > 0 && share < 0.01) return "<1\u00a0%";
+  if (share < 1 && share > 0.99) return ">99\u00a0%";
+  return `${Math.round(share * 100)}\u00a0%`;
 }
 
 export function hours(minutes: number): string {

@@ -12,6 +12,7 @@ from flaneur.core.diagnosis.readings import CamReading, PlungerReading, Readings
 
 FLOOR = 1e-5
 CONFOUNDED_FACTOR = 3.0
+WORTH_NAMING = 0.001
 
 
 class VerdictModel(BaseModel):
@@ -62,6 +63,7 @@ class Verdict(VerdictModel):
     wear: list[WearEstimate]
     confounded: list[str]
     headline: str
+    apart: str
     advice: list[str]
     judged_against: str
     readings_used: int
@@ -123,12 +125,12 @@ def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
     """Suspects that, each as the one thing wrong, explain the readings about as well as the leader does.
 
     The Bayes factor between two such explanations is the ratio of what the readings made of each share; under
-    three to one they cannot be told apart.
+    three to one they cannot be told apart. What is under one in a thousand is not named.
     """
     now, before = exclusive_shares(solved), exclusive_shares(prior)
-    if now.get(leader, 0.0) < FLOOR or before[leader] <= 0:
+    if now.get(leader, 0.0) < WORTH_NAMING or before[leader] <= 0:
         return []
-    gain = {key: now[key] / before[key] for key in now if now[key] >= FLOOR and before[key] > 0}
+    gain = {key: now[key] / before[key] for key in now if now[key] >= WORTH_NAMING and before[key] > 0}
     return [key for key, factor in gain.items() if key != leader and factor > gain[leader] / CONFOUNDED_FACTOR]
 
 
@@ -189,7 +191,8 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
         suspects=suspects,
         wear=wear_estimates(book, solved),
         confounded=confounded,
-        headline=_headline(leader, [suspect_name(book, k) for k in confounded], readings),
+        headline=_headline(leader, readings),
+        apart=_apart([suspect_name(book, k) for k in confounded], readings),
         advice=_advice(book, readings),
         judged_against="the engine's own baseline" if readings.baseline_deg else "the engine book",
         readings_used=len(readings.cams) + len(readings.plungers),
@@ -261,18 +264,22 @@ def _detail(solved: Solved, key: str) -> str:
 def percent(share: float) -> str:
     """A probability in words that never claim certainty."""
     if share > 0.99:
-        return "over 99 %"
-    return "under 1 %" if share < 0.01 else f"{share:.0%}".replace("%", " %")
+        return "over 99\u00a0%"
+    return "under 1\u00a0%" if share < 0.01 else f"{share:.0%}".replace("%", "\u00a0%")
 
 
-def _headline(leader: Suspect, confounded: list[str], readings: Readings) -> str:
+def _apart(confounded: list[str], readings: Readings) -> str:
+    """What else explains the readings about as well, or nothing."""
+    if not confounded or not (readings.cams or readings.plungers):
+        return ""
+    return f"These readings cannot tell it from: {'; '.join(confounded)}."
+
+
+def _headline(leader: Suspect, readings: Readings) -> str:
     if not (readings.cams or readings.plungers):
         return "No readings yet: only what is usual at this age is known."
     sure = "very likely" if leader.probability > 0.95 else "likely" if leader.probability > 0.75 else "leading, not sure"
-    words = f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({percent(leader.probability)})."
-    if confounded:
-        words += f" These readings cannot tell it from: {'; '.join(confounded)}."
-    return words
+    return f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({percent(leader.probability)})."
 
 
 def _advice(book: EngineBook, readings: Readings) -> list[str]:

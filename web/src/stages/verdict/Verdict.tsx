@@ -42,6 +42,7 @@ export function Verdict() {
             Renew what measured bad: <strong>{proposed.map((p) => p.name).join(", ")}</strong>. <Link to={`/jobs/${id}/plan`}>Plan it</Link>
           </p>
         )}
+        {v.apart && <CareNote title="Not settled">{v.apart}</CareNote>}
         {v.advice.length > 0 && <CareNote title="What is not known">{v.advice.map((a) => <div key={a}>{a}</div>)}</CareNote>}
       </Sheet>
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
