@@ -10,7 +10,7 @@ from tests.core.test_diagnosis import readings_of
 
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook, Stage
-from flaneur.core.diagnosis.readings import CamReading, PhaserState
+from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import PlanError, ReadingError, StepError
@@ -215,6 +215,12 @@ def test_the_verdict_proposes_parts_by_school(book: EngineBook) -> None:
     verdict = diagnose(book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False)
     assert [p.component for p in propose(book, verdict, "measured")] == ["chain_a_part"]
     assert {p.component for p in propose(book, verdict, "whole_set")} == {"chain_a_part", "arm_a", "guide_a", "tensioner_a"}
+
+
+def test_age_alone_proposes_nothing(book: EngineBook) -> None:
+    old = diagnose(book, Readings(engine=book.name, hours=9000, oil="poor"), with_evidence=False)
+    assert max(s.probability for s in old.suspects if s.kind == "wear") > 0.5
+    assert propose(book, old, "measured") == []
 
 
 def after_of(book: EngineBook, **deviations: float) -> list[CamReading]:

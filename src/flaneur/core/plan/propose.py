@@ -23,6 +23,8 @@ class Proposal(BaseModel):
 
 def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal]:
     """Components for every suspect likelier than not; ``whole_set`` adds the rest of that chain's set."""
+    if not verdict.readings_used:
+        return []  # what is usual at an age is no reason to open an engine
     reasons: dict[str, str] = {}
     for suspect in verdict.suspects:
         if suspect.probability <= LIKELY or suspect.kind in ("sound", "none", "tone"):
