@@ -141,6 +141,19 @@ def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(house: Ho
     assert "1 whole tooth out" in error["read"]
 
 
+def test_a_released_engine_stands_as_proven_until_the_release_is_undone(visitor: Visitor, job: int) -> None:
+    released(visitor, job)
+    step = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"][0]
+    body = {"step": step["ref"], "answers": ["still live"]}
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", {**body, "version": version_of(visitor, job)})
+    assert status == 409
+    assert "released" in error["message"]
+    visitor.change(job, "POST", "/undo")
+    assert not visitor.send("GET", f"/api/jobs/{job}/proof")["is_released"]
+    assert visitor.change(job, "POST", "/bench/steps", body)["closed"] is False
+    assert visitor.send("GET", f"/api/jobs/{job}")["stage"] == "bench"
+
+
 def test_only_a_lead_signs_and_only_with_the_own_password(house: House, visitor: Visitor, job: int) -> None:
     released(visitor, job)
     body = {"version": version_of(visitor, job), "password": PASSWORD}

@@ -49,10 +49,10 @@ def reading(job_id: int) -> Iterator[Work]:
 
 
 @contextmanager
-def changing(job_id: int, version: int) -> Iterator[Work]:
-    """A job to change, locked; refused when stale or signed."""
+def changing(job_id: int, version: int, even_released: bool = False) -> Iterator[Work]:
+    """A job to change, locked; refused when stale, signed, or (unless ``even_released``) released."""
     with transaction(current_app.config["ENGINE"]) as session:
-        job = job_for_change(session, job_id, version)
+        job = job_for_change(session, job_id, version, even_released)
         yield Work(session, job, book_of(session, job.book_id), by_name())
 
 

@@ -23,20 +23,29 @@ class StaleJob(FlaneurError):
 
 
 class JobClosed(FlaneurError):
-    """The job is signed; its report is frozen."""
+    """The job is signed and frozen, or its engine released."""
 
 
 class NotFound(FlaneurError):
     """There is no such thing here."""
 
 
-def job_for_change(session: Session, job_id: int, version: int) -> Job:
-    """Lock a job for a change. Raises NotFound, JobClosed, or StaleJob with what changed since ``version``."""
+def job_for_change(session: Session, job_id: int, version: int, even_released: bool = False) -> Job:
+    """Lock a job for a change. Raises NotFound, JobClosed, or StaleJob with what changed since ``version``.
+
+    A released engine stands as it was proven: only what says ``even_released`` may still change its job.
+    """
     job = session.exec(select(Job).where(Job.id == job_id).with_for_update()).first()
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
     if job.signed_by:
         raise JobClosed("This job is signed and its report frozen.", read=job.number, advice="Start a new job on the unit to go on.")
+    if job.released_by and not even_released:
+        raise JobClosed(
+            "The engine is released; its job stands as proven.",
+            read=f"released by {job.released_by}",
+            advice="Undo the release in the notebook to change something, then prove it again.",
+        )
     if job.version != version:
         raise StaleJob(version, job.version, entries(session, job_id, after_version=version))
     return job

@@ -6,7 +6,7 @@ from flaneur.core.errors import FlaneurError
 from flaneur.store.changes import entries, record
 from flaneur.store.tables import BenchRecord, Job, JournalEntry, ReadingRow
 
-UNDOABLE = {"intake", "reading", "struck", "scope", "step", "hands"}
+UNDOABLE = {"intake", "reading", "struck", "scope", "step", "hands", "released"}
 
 
 class NothingToUndo(FlaneurError):
@@ -68,4 +68,16 @@ def _hands(_: Session, job: Job, entry: JournalEntry) -> None:
     job.hands = dict(entry.data["before"])
 
 
-_REVERSALS = {"intake": _intake, "reading": _reading, "struck": _struck, "scope": _scope, "step": _step, "hands": _hands}
+def _released(_: Session, job: Job, __: JournalEntry) -> None:
+    job.released_by, job.override_reason = None, None
+
+
+_REVERSALS = {
+    "intake": _intake,
+    "reading": _reading,
+    "struck": _struck,
+    "scope": _scope,
+    "step": _step,
+    "hands": _hands,
+    "released": _released,
+}

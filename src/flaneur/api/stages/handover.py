@@ -65,7 +65,7 @@ def _report(work: Work) -> Report | None:
 def sign(job_id: int, json: SignInput) -> Changed:
     """Sign the report with one's password; it is frozen from here. Only a lead, only a released engine."""
     require_lead()
-    with changing(job_id, json.version) as work:
+    with changing(job_id, json.version, even_released=True) as work:
         if verify(work.session, current_user.login, json.password) is None:
             raise Forbidden("The password is not right.", advice="Sign with your own password.")
         if work.job.released_by is None:

@@ -83,5 +83,5 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
 @checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
 def post_undo(job_id: int, json: VersionIn) -> Changed:
     """Take back the last change that can be taken back, by appending its reversal."""
-    with changing(job_id, json.version) as work:
+    with changing(job_id, json.version, even_released=True) as work:
         return work.changed(undo(work.session, work.job, work.by))
