@@ -187,7 +187,7 @@ JOBS = [
         "front top",
         "60 h",
         "good",
-        scope=("tensioner_b", "arm_b", "chain_b_part", "guide_b"),
+        scope=("tensioner_p", "arm_p", "chain_p", "guide_p", "tensioner_b", "arm_b", "chain_b_part", "guide_b"),
         steps=999,
     ),
 ]

@@ -88,10 +88,10 @@ def test_where_one_stands_is_the_same_on_another_device(house: House, visitor: V
     assert yard["jobs"][0]["next_action"].startswith(f"Step 2 of {len(steps)}")
 
 
-def released(visitor: Visitor, job: int) -> None:
+def released(visitor: Visitor, job: int, scope: list[str] = SET_B) -> None:
     capture(visitor, job)
     visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
-    work_bench(visitor, job, SET_B)
+    work_bench(visitor, job, scope)
     turn_by_hand(visitor, job)
     capture(visitor, job, "after")
     visitor.change(job, "POST", "/proof/release")
@@ -211,13 +211,24 @@ def test_the_pdf_opens_and_is_one_to_three_pages(visitor: Visitor, signed: int) 
     assert "1 tooth" in text, "the ladder is in it as a picture"
 
 
-def test_a_released_engine_keeps_its_own_baseline(house: House, visitor: Visitor, signed: int) -> None:
+ALL_NEW = ["chain_p", "guide_p", "chain_a_part", "guide_a", "chain_b_part", "guide_b"]
+
+
+def test_an_engine_with_all_chains_new_keeps_its_own_baseline(house: House, visitor: Visitor, job: int) -> None:
+    released(visitor, job, ALL_NEW)
+    house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD})
     next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
     capture(visitor, next_job)
     verdict = visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]
     assert verdict["judged_against"] == "the engine's own baseline"
     ladder = visitor.send("GET", f"/api/jobs/{next_job}/readings")["ladder"]["rows"]
     assert all(row["baseline_deg"] is not None for row in ladder)
+
+
+def test_old_wear_does_not_hide_in_a_baseline(house: House, visitor: Visitor, signed: int) -> None:
+    """Only one secondary chain was renewed: the primary's wear is still in every reading."""
+    next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    assert visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]["judged_against"] == "the engine book"
 
 
 def archive_of(visitor: Visitor, job: int) -> dict:

@@ -10,6 +10,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.faults.model import Faults
+from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.proof.ladder import Ladder, LadderRow, make_ladder
 from flaneur.core.proof.progress import STAGES, JobFacts, next_action
 from flaneur.core.proof.states import part_states
@@ -95,6 +96,16 @@ def test_parts_carry_what_is_known_and_what_was_done(book: EngineBook) -> None:
 def test_a_jumped_sprocket_is_suspected(book: EngineBook) -> None:
     verdict = diagnose(book, readings_of(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), with_evidence=False)
     assert part_states(book, verdict, [], set())["cam_b_in"] == "suspected"
+
+
+def test_a_baseline_is_kept_only_where_nothing_old_is_in_it(book: EngineBook) -> None:
+    after = [cam(c, 0.2) for c in book.cams]
+    side_b = ["chain_b_part", "guide_b"]
+    assert own_baseline_deg(book, after, side_b) == {}
+    assert set(own_baseline_deg(book, after, [*side_b, "chain_p", "guide_p"])) == {"cam_b_in", "cam_b_ex"}
+    assert own_baseline_deg(book, after, [*side_b, "chain_p"]) == {}, "the primary guide is old"
+    unknown = [cam("cam_b_in", 0.2, PhaserState()), cam("cam_b_ex", 0.3)]
+    assert own_baseline_deg(book, unknown, [*side_b, "chain_p", "guide_p"]) == {"cam_b_ex": 0.3}
 
 
 START = JobFacts(

@@ -15,12 +15,14 @@ from flaneur.api.security import by_name, limiter, require_lead
 from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, changing, reading
 from flaneur.core.errors import FlaneurError
+from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.formats.report import report_html, report_pdf
 from flaneur.store.accounts import verify
 from flaneur.store.archive import Archive, ArchiveError, export_job, import_job
 from flaneur.store.changes import record
 from flaneur.store.database import transaction
 from flaneur.store.depot import unit_by_id
+from flaneur.store.jobs import plan_of
 from flaneur.store.readings import cam_readings, readings_of, valid
 from flaneur.store.tables import Report, now
 
@@ -89,13 +91,13 @@ def sign(job_id: int, json: SignInput) -> Changed:
 
 
 def _keep_baseline(work: Work) -> None:
-    """The capture after the repair becomes the engine's own baseline, where every cam was read parked."""
+    """Keep what of the capture after the repair may serve as the engine's own baseline; an old one is void."""
+    plan = plan_of(work.job)
     after = cam_readings(valid(readings_of(work.session, work.job.id or 0, "after")))
-    known = {r.cam: r.deviation_deg for r in after if r.phaser.state == "parked" or work.book.phaser_of(r.cam) is None}
-    if set(known) == set(work.book.cams) and not work.job.override_reason:
-        unit = unit_by_id(work.session, work.job.unit_id)
-        unit.baseline_deg, unit.baseline_job = known, work.job.number
-        work.session.add(unit)
+    unit = unit_by_id(work.session, work.job.unit_id)
+    found = own_baseline_deg(work.book, after, plan.renewed if plan else [])
+    unit.baseline_deg, unit.baseline_job = found, work.job.number if found else None
+    work.session.add(unit)
 
 
 @blueprint.get(f"{JOB}/report.html")

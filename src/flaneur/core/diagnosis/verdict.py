@@ -194,7 +194,7 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
         headline=_headline(leader, readings),
         apart=_apart([suspect_name(book, k) for k in confounded], readings),
         advice=_advice(book, readings),
-        judged_against="the engine's own baseline" if readings.baseline_deg else "the engine book",
+        judged_against=_judged_against(book, readings),
         readings_used=len(readings.cams) + len(readings.plungers),
     )
 
@@ -266,6 +266,15 @@ def percent(share: float) -> str:
     if share > 0.99:
         return "over 99\u00a0%"
     return "under 1\u00a0%" if share < 0.01 else f"{share:.0%}".replace("%", "\u00a0%")
+
+
+def _judged_against(book: EngineBook, readings: Readings) -> str:
+    known = [cam for cam in book.cams if cam in readings.baseline_deg]
+    if not known:
+        return "the engine book"
+    if len(known) == len(book.cams):
+        return "the engine's own baseline"
+    return f"the engine's own baseline for {len(known)} cams, the engine book for the rest"
 
 
 def _apart(confounded: list[str], readings: Readings) -> str:
