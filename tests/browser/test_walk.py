@@ -117,6 +117,7 @@ def sign(person: Person, product: Product, job: int) -> None:
     person.driver.get(f"{product.address}/jobs/{job}/handover")
     person.sees("Waits for a lead")
     person.press("Sign out")
+    person.sees("Is it the chain, the guide or the phaser?")
     person.signs_in("sunna")
     person.driver.get(f"{product.address}/jobs/{job}/handover")
     person.types("Left over", "Water pump at the next service.")

@@ -41,7 +41,8 @@ export function TopBar({ children }: { children?: ReactNode }) {
   async function onSignOut() {
     const gone = await take(client.DELETE("/api/session"));
     rememberCsrf(gone.csrf);
-    queries.clear();
+    queries.setQueryData(["me"], gone);
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });
   }
   return (
     <Bar>
