@@ -83,10 +83,20 @@ def walk_the_bench(person: Person, job: int) -> None:
             answer_step(person, step, ["1", "24"])
             person.press("Record what I see")
             person.sees("No unit is written.")
+        close_step(person, step, right)
+    person.sees("Every step is closed.")
+
+
+def close_step(person: Person, step: PlanStep, right: list[str]) -> None:
+    """Answer and record; press again, as a person would, where a press met a card that was just being redrawn."""
+    for seconds in (8, 8, 30):
         answer_step(person, step, right)
         person.press("Record what I see")
-        person.sees(f"{step.title}: done.")
-    person.sees("Every step is closed.")
+        try:
+            return person.sees(f"{step.title}: done.", seconds)
+        except AssertionError:
+            if seconds == 30:
+                raise
 
 
 def wrong_count_opens_the_remedy(person: Person, step: PlanStep, right: list[str]) -> None:
