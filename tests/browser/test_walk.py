@@ -97,6 +97,7 @@ def close_step(person: Person, step: PlanStep, right: list[str]) -> None:
         except AssertionError:
             if seconds == 30:
                 raise
+    return None
 
 
 def wrong_count_opens_the_remedy(person: Person, step: PlanStep, right: list[str]) -> None:
