@@ -17,7 +17,8 @@ from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.synthesis import RISE_TO_SIGMA, Conditions, gap_wheel_edges, synthesise, true_deviation_deg
+from flaneur.core.signals.motion import Conditions
+from flaneur.core.signals.synthesis import RISE_TO_SIGMA, gap_wheel_edges, synthesise, true_deviation_deg
 
 CAPTURES = 50
 BOOK = Path(__file__).parents[1] / "engines" / "ostrey-tansy.yaml"

@@ -14,7 +14,8 @@ from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.errors import BookError, FlaneurError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.synthesis import Conditions, synthesise
+from flaneur.core.signals.motion import Conditions
+from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import read_csv, write_csv
 

@@ -11,7 +11,8 @@ from tests.conftest import free_port
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.synthesis import Conditions, synthesise
+from flaneur.core.signals.motion import Conditions
+from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv
 from flaneur.standins.box import Server
 

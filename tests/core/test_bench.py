@@ -9,7 +9,7 @@ from bench.geometry import textbook_length
 from tests.conftest import ROOT
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.signals.synthesis import Conditions
+from flaneur.core.signals.motion import Conditions
 
 
 def test_a_figure_holds_only_within_its_bar() -> None:

@@ -9,11 +9,13 @@ from flaneur.core.book.schema import EngineBook, GapWheel
 from flaneur.core.errors import CaptureError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.correlation import Correlation, correlate, huber_mean
+from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.crank import decode_crank
 from flaneur.core.signals.edges import find_edges
 from flaneur.core.signals.fold import fold
-from flaneur.core.signals.synthesis import Conditions, Motion, gap_wheel_edges, motion_for, synthesise, true_deviation_deg
+from flaneur.core.signals.motion import Conditions, Motion, motion_for
+from flaneur.core.signals.robust import huber_mean
+from flaneur.core.signals.synthesis import gap_wheel_edges, synthesise, true_deviation_deg
 
 WORN = Faults(elongation_pct={"chain_a": 0.7}, jumped_teeth={"chain_b/cam_b_in": 1}, tone_wheel_offset_deg={"wheel_b_ex": -0.4})
 SHORT = Conditions(seconds=3.0)
@@ -121,7 +123,7 @@ def test_true_motion_is_found_between_teeth(book: EngineBook) -> None:
 
 
 def test_motion_inverts_itself() -> None:
-    motion = Motion(720, 123.0, ((0.5, 3.0, 0.3), (0.2, 0.5, 1.0)), (0.02, 0.2, 0.5))
+    motion = Motion(np.array([0.0, 1.0, 3.0]), np.array([720.0, 900.0, 650.0]), 123.0, ((0.5, 3.0, 0.3), (0.2, 0.5, 1.0)))
     theta = np.linspace(200, 9000, 500)
     assert motion.angle(motion.times(theta)) == pytest.approx(theta, abs=1e-6)
 

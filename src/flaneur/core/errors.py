@@ -40,7 +40,11 @@ class BookError(FlaneurError):
 
 
 class CaptureError(FlaneurError):
-    """A capture cannot be read."""
+    """A capture cannot be read; ``proposal`` maps its channels to the book's when another order would fit."""
+
+    def __init__(self, message: str, *, proposal: dict[str, str] | None = None, **words: str) -> None:
+        super().__init__(message, **words)
+        self.proposal = proposal
 
 
 class ReadingError(FlaneurError):

@@ -19,7 +19,8 @@ import numpy as np
 
 from flaneur.core.errors import BookError, DeviceError, FlaneurError
 from flaneur.core.faults.model import Faults, after_repair
-from flaneur.core.signals.synthesis import Conditions, synthesise
+from flaneur.core.signals.motion import Conditions
+from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.books import load_book
 from flaneur.standins.protocol import PROTOCOL, read_line, send_line
 

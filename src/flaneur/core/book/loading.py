@@ -6,7 +6,8 @@ from typing import Any
 import yaml
 from pydantic import ValidationError
 
-from flaneur.core.book.schema import EngineBook, Observe, Task
+from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
+from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import BookError
 
 
@@ -78,8 +79,8 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
     for group, parts in (("phasers", book.phasers), ("tone_wheels", book.tone_wheels)):
         for key, part in parts.items():
             yield from _missing(f"{group}.{key}.shaft", part.shaft, book.shafts, "shaft")
-    if sum(w.kind == "gap" for w in book.tone_wheels.values()) != 1:
-        yield "tone_wheels: expected exactly one crank wheel of kind gap"
+    if sum(w.kind != "vanes" for w in book.tone_wheels.values()) != 1:
+        yield "tone_wheels: expected exactly one crank wheel, of kind gap or edges"
     channels = [w.channel for w in book.tone_wheels.values()]
     for channel in sorted({c for c in channels if channels.count(c) > 1}):
         yield f"tone_wheels: channel {channel} is used twice"
@@ -92,6 +93,27 @@ def _vane_faults(book: EngineBook) -> Iterator[str]:
             flat = [edge for vane in wheel.vanes_deg for edge in vane]
             if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 720:
                 yield f"tone_wheels.{key}.vanes_deg: edges must rise from 0 to below 720, read {flat}"
+        else:
+            yield from _crank_wheel_faults(f"tone_wheels.{key}", wheel)
+
+
+def _crank_wheel_faults(path: str, wheel: GapWheel | EdgeWheel) -> Iterator[str]:
+    """A crank wheel must show where a turn begins: even teeth do not."""
+    if isinstance(wheel, EdgeWheel):
+        flat = [edge for tooth in wheel.teeth_deg for edge in tooth]
+        if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 360:
+            yield f"{path}.teeth_deg: edges must rise from 0 to below 360, read {flat}"
+            return
+    else:
+        for i, gap in enumerate(wheel.more_gaps):
+            if gap.after + gap.missing > wheel.teeth - wheel.missing - 1:
+                yield f"{path}.more_gaps.{i}: lies beyond the wheel's {wheel.teeth} places"
+                return
+    angles = crank_events_deg(wheel)
+    steps = [round(b - a, 6) for a, b in zip(angles, [*angles[1:], angles[0] + 360.0], strict=True)]
+    period = next(k for k in range(1, len(steps) + 1) if steps == steps[k:] + steps[:k])
+    if period != len(steps):
+        yield f"{path}: the pattern repeats {len(steps) // period} times a turn, expected once; nothing shows where a turn begins"
 
 
 def _component_faults(book: EngineBook) -> Iterator[str]:

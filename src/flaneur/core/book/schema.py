@@ -112,6 +112,25 @@ class Tensioner(BookModel):
     release: str
 
 
+class PhaserResponse(BookModel):
+    """How a sound phaser answers a step command, at a reference oil temperature and pressure.
+
+    Rates go with (p/p_ref)**pressure_exponent and fall by ``cold_factor`` for every 10 K below the reference, since
+    cold oil is thick; dead time grows by the same factor. Crank degrees, seconds.
+    """
+
+    oil_c: Finite = 90
+    oil_kpa: Positive = 300
+    dead_time_s: Positive = 0.12
+    rate_out_deg_s: Positive = 90
+    rate_back_deg_s: Positive = 110
+    rate_tolerance: Annotated[float, Field(gt=0, lt=1)] = 0.3
+    pressure_exponent: Annotated[float, Field(ge=0, le=2)] = 0.5
+    cold_factor: Annotated[float, Field(gt=0.5, le=1)] = 0.93
+    hunting_deg: Positive = Field(default=0.8, description="Largest swing (half peak to peak) about a held command.")
+    source: str = "Invented for this book"
+
+
 class Phaser(BookModel):
     name: str
     shaft: Id
@@ -119,34 +138,57 @@ class Phaser(BookModel):
     moves: Literal["advance", "retard"] = Field(description="Direction of travel away from park.")
     park_tolerance_deg: Positive
     steady_error_deg: Positive
+    response: PhaserResponse = PhaserResponse()
     fault_prior: Annotated[float, Field(gt=0, lt=1)]
 
 
-class GapWheel(BookModel):
-    """A crank wheel of evenly spaced teeth with one gap."""
+class ToneWheel(BookModel):
+    """What crank and cam wheels share. A variable-reluctance sensor gives one event a tooth: its zero crossing.
+
+    ``pulse_deg`` is the half width of such a tooth's pulse (middle to peak) in crank degrees, ``volts_per_krpm``
+    its peak at 1000 rpm.
+    """
 
     name: str
-    kind: Literal["gap"]
     shaft: Id
     channel: Id
-    teeth: int = Field(ge=8, le=360, description="Spaces round the wheel, missing teeth counted.")
-    missing: int = Field(ge=1, le=5)
-    first_tooth_deg: Finite = Field(description="Active edge of the first tooth after the gap.")
-    tooth_fraction: Annotated[float, Field(gt=0.1, lt=0.9)] = 0.5
+    sensor: Literal["hall", "vr"] = "hall"
+    pulse_deg: Positive = 1.2
+    volts_per_krpm: Positive = 1.5
     tolerance_deg: Positive
     slip_prior: Annotated[float, Field(gt=0, lt=1)]
 
 
-class VaneWheel(BookModel):
+class Gap(BookModel):
+    """A further gap: ``after`` places from the first tooth, ``missing`` places wide."""
+
+    after: int = Field(ge=1, le=359)
+    missing: int = Field(ge=1, le=8)
+
+
+class GapWheel(ToneWheel):
+    """A crank wheel of evenly spaced places, the last ``missing`` of them empty: 60−2, 36−1, or 48−2−2 with one more gap."""
+
+    kind: Literal["gap"]
+    teeth: int = Field(ge=4, le=360, description="Places round the wheel, missing teeth counted.")
+    missing: int = Field(ge=1, le=8)
+    more_gaps: list[Gap] = Field(default_factory=list[Gap])
+    first_tooth_deg: Finite = Field(description="Active edge (or zero crossing) of the first tooth after the last gap.")
+    tooth_fraction: Annotated[float, Field(gt=0.1, lt=0.9)] = 0.5
+
+
+class EdgeWheel(ToneWheel):
+    """A crank wheel given tooth by tooth: rising and falling edge of each, crank degrees of one turn."""
+
+    kind: Literal["edges"]
+    teeth_deg: list[tuple[Finite, Finite]] = Field(min_length=2)
+
+
+class VaneWheel(ToneWheel):
     """A cam wheel of vanes: each vane's rising and falling edge, in crank degrees of the 720° cycle."""
 
-    name: str
     kind: Literal["vanes"]
-    shaft: Id
-    channel: Id
     vanes_deg: list[tuple[Finite, Finite]] = Field(min_length=1)
-    tolerance_deg: Positive
-    slip_prior: Annotated[float, Field(gt=0, lt=1)]
 
 
 class Signals(BookModel):
@@ -256,7 +298,7 @@ class EngineBook(BookModel):
     arms: dict[Id, Arm]
     tensioners: dict[Id, Tensioner]
     phasers: dict[Id, Phaser]
-    tone_wheels: dict[Id, Annotated[GapWheel | VaneWheel, Field(discriminator="kind")]]
+    tone_wheels: dict[Id, Annotated[GapWheel | EdgeWheel | VaneWheel, Field(discriminator="kind")]]
     fasteners: dict[Id, Fastener]
     cautions: dict[Id, str]
     components: dict[Id, Component]
@@ -269,8 +311,17 @@ class EngineBook(BookModel):
         return [key for key, shaft in self.shafts.items() if shaft.kind == "cam"]
 
     @property
-    def crank_wheel(self) -> GapWheel:
-        return next(w for w in self.tone_wheels.values() if isinstance(w, GapWheel))
+    def crank_wheel(self) -> GapWheel | EdgeWheel:
+        return next(w for w in self.tone_wheels.values() if not isinstance(w, VaneWheel))
+
+    @property
+    def crank_wheel_key(self) -> str:
+        return next(k for k, w in self.tone_wheels.items() if not isinstance(w, VaneWheel))
+
+    @property
+    def cam_wheels(self) -> dict[str, VaneWheel]:
+        """Cam tone wheels by channel, in book order."""
+        return {w.channel: w for w in self.tone_wheels.values() if isinstance(w, VaneWheel)}
 
     def cam_wheel(self, cam: str) -> VaneWheel:
         """The tone wheel of a cam; raises KeyError when the cam carries none."""

@@ -64,7 +64,7 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
     for p, (key, phaser) in enumerate(book.phasers.items()):
         faults.append(Abrupt(f"phaser:{key}", phaser.name, odds(phaser.fault_prior), still, still, phaser_index=p))
     for key, wheel in book.tone_wheels.items():
-        along = np.array([-1.0 if wheel.kind == "gap" else float(cam == wheel.shaft) for cam in cams])
+        along = np.array([-1.0 if wheel.kind != "vanes" else float(cam == wheel.shaft) for cam in cams])
         faults.append(Abrupt(f"tone:{key}", wheel.name, odds(wheel.slip_prior), still, along, TONE_SLIP_SD_DEG))
     return faults
 

@@ -1,24 +1,46 @@
 """Cam-crank correlation: by how many crank degrees each cam's edges come later than the book says."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook, VaneWheel
+from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import CaptureError
+from flaneur.core.signals.camwheel import FITS, CamTable, Match, best_match, cam_table, wheel_events
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.crank import CrankAngle, decode_crank
-from flaneur.core.signals.edges import Edges, find_edges
+from flaneur.core.signals.crank import CrankAngle, decode_crank, hall_polarity
+from flaneur.core.signals.edges import Edges, coarse_edges
+from flaneur.core.signals.quality import cam_words, channel_words, crank_words
+from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
+from flaneur.core.signals.robust import huber_mean
+from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
+from flaneur.core.signals.trend import HalfOrder, Settling, SpeedSlope, half_order, settling, speed_slope
 
 Floats = NDArray[np.float64]
-SEARCH_DEG = 110.0
-MATCH_DEG = 2.5
+EDGE_OFF_DEG = 0.6
+
+
+@dataclass(frozen=True)
+class EdgeReading:
+    """One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart."""
+
+    expected_deg: float
+    rising: bool
+    deviation_deg: float | None
+    stderr_deg: float | None
+    is_off: bool
 
 
 @dataclass(frozen=True)
 class CamCorrelation:
-    """One cam's reading: mean deviation, its standard error and the cycle scatter, crank degrees, late positive."""
+    """One cam's reading: deviation, its standard error and the cycle scatter, crank degrees, late positive.
+
+    The deviation is the robust mean over cycles, or what it settles to where it settles. ``per_cycle_deg``,
+    ``cycle_s`` and ``cycle_rpm`` hold every whole cycle, its begin in the capture, and its speed.
+    """
 
     cam: str
     deviation_deg: float
@@ -26,11 +48,22 @@ class CamCorrelation:
     scatter_deg: float
     cycles: int
     per_cycle_deg: tuple[float, ...]
+    cycle_s: tuple[float, ...] = ()
+    cycle_rpm: tuple[float, ...] = ()
+    edges: tuple[EdgeReading, ...] = ()
+    settling: Settling | None = None
+    speed: SpeedSlope | None = None
+    half_order: HalfOrder | None = None
+    is_inverted: bool = False
 
 
 @dataclass(frozen=True)
 class Correlation:
-    """All cams of a capture, in book order, with the engine speed and what is wrong with the capture, in words."""
+    """All cams of a capture, in book order, with the engine speed and what is wrong with the capture, in words.
+
+    ``notes`` says what was found and allowed for (an inverted sensor, a tooth pattern taken out). ``cam_events`` holds
+    each cam channel's event times, seconds.
+    """
 
     engine: str
     cams: tuple[CamCorrelation, ...]
@@ -38,176 +71,241 @@ class Correlation:
     rpm: float
     cycle_offset_deg: float
     crank: CrankAngle
+    notes: tuple[str, ...] = ()
+    fingerprint: ToothErrors | None = None
+    cam_events: dict[str, Floats] | None = None
 
 
-@dataclass(frozen=True)
-class _Match:
-    score: float
-    deviation: float
-
-
-def correlate(capture: Capture, book: EngineBook) -> Correlation:
-    """Decode a capture against a book. Raises CaptureError when it cannot be read as this engine."""
-    wheel = book.crank_wheel
-    cams = {w.channel: w for w in book.tone_wheels.values() if isinstance(w, VaneWheel)}
+def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float, float]] = ()) -> Correlation:
+    """Decode a capture against a book, without the stretches ``left_out`` (seconds). CaptureError when it is not this engine's."""
+    wheel, cams = book.crank_wheel, book.cam_wheels
     missing = [c for c in (wheel.channel, *cams) if c not in capture.channels]
     if missing:
         raise CaptureError(
             f"The capture has no channel {', '.join(missing)}.",
             read=f"channels {', '.join(capture.channels)}",
             expected=f"channels {', '.join((wheel.channel, *cams))}",
-            advice="Name the columns after the book's channels, or choose the book that fits.",
+            advice="Say which column is which sensor, or choose the book that fits.",
         )
-    quality = list(capture.notes)
-    found = {
-        name: find_edges(capture.channels[name], capture.rate_hz, name, rising_only=name == wheel.channel)
-        for name in (wheel.channel, *cams)
-    }
-    for name, edges in found.items():
-        quality += _signal_words(name, edges)
-    crank_edges = found[wheel.channel]
-    crank = decode_crank(crank_edges.times_s, wheel)
-    if crank.bad_turns:
-        quality.append(f"{crank.bad_turns} of {crank.turns} crank turns have dropped or extra teeth and are left out.")
-    theta = {name: crank.at(found[name].times_s) for name in cams}
-    offset = _cycle_offset(theta, found, cams)
-    _check_patterns(theta, found, cams, offset, book)
+    crank_edges, crank, crank_inverted = read_crank(capture, book)
+    quality = [*capture.notes]
+    notes: list[str] = []
+    if crank_inverted:
+        notes.append(f"{wheel.channel} is wired the other way round; allowed for.")
+    quality += channel_words(wheel.channel, capture, crank_edges, wheel.sensor)
+    quality += crank_words(crank, capture)
+    fingerprint = tooth_errors(crank, np.array(crank_events_deg(wheel)))
+    if fingerprint is not None and fingerprint.is_clear:
+        crank = without_errors(crank, fingerprint)
+        worst = float(np.max(np.abs(fingerprint.error_deg)))
+        notes.append(f"The crank wheel's own tooth errors (up to {worst:.2f}°) are taken out.")
+    found = {name: read_cam(capture, name, cam, crank) for name, cam in cams.items()}
+    for name, (edges, _) in found.items():
+        quality += channel_words(name, capture, edges, cams[name].sensor)
+    theta, words = _theta_of(crank, found, cams)
+    quality += words
+    matches, offset = _matches(theta, found, cams, book)
     readings: list[CamCorrelation] = []
     for name, cam in cams.items():
-        match = _best_match(theta[name] - offset, found[name].rising, cam)
-        readings.append(_read_cam(cam, theta[name] - offset, found[name].rising, match.deviation))
-        if readings[-1].scatter_deg > 3 * book.limits.cycle_scatter_deg:
-            quality.append(f"{name}: cycle scatter {readings[-1].scatter_deg:.2f}° is large; the reading is unsteady.")
+        edges, directions = found[name]
+        place = _left_out(theta[name] - offset, edges.times_s, left_out)
+        table = cam_table(cam, edges, place, directions, matches[name])
+        reading = _read(cam, table, matches[name], crank, crank_edges)
+        if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
+            notes.append(f"{name} is wired the other way round; allowed for.")
+        quality += cam_words(name, table, reading.scatter_deg, [e.expected_deg for e in reading.edges if e.is_off], crank, book, left_out)
+        readings.append(reading)
     order = {cam: i for i, cam in enumerate(book.cams)}
     readings.sort(key=lambda r: order[r.cam])
-    return Correlation(book.name, tuple(readings), tuple(quality), crank.rpm, offset, crank)
+    events = {name: edges.times_s for name, (edges, _) in found.items()}
+    return Correlation(book.name, tuple(readings), tuple(quality), crank.rpm, offset, crank, tuple(notes), fingerprint, events)
 
 
-def _signal_words(name: str, edges: Edges) -> list[str]:
-    words: list[str] = []
-    if edges.noise_v > 0 and edges.swing_v / edges.noise_v < 12:
-        words.append(f"{name}: noisy, swing only {edges.swing_v / edges.noise_v:.0f} times the noise.")
-    if edges.chatter:
-        words.append(f"{name}: {edges.chatter} false crossings by noise were merged.")
-    return words
+def read_crank(capture: Capture, book: EngineBook) -> tuple[Edges, CrankAngle, bool]:
+    """Crank events, their angles, and whether the sensor is inverted. Raises CaptureError."""
+    wheel = book.crank_wheel
+    x = capture.channels[wheel.channel]
+    if wheel.sensor == "hall":
+        coarse = coarse_edges(x, wheel.channel)
+        inverted = hall_polarity(coarse.at, coarse.rising, wheel)
+        edges = coarse.refined(capture.rate_hz, coarse.rising ^ inverted)
+        return edges, decode_crank(edges.times_s, wheel), inverted
+    crossings = coarse_crossings(x, capture.rate_hz, wheel.channel)
+    order = {"down": ("down",), "up": ("up",), None: ("down", "up")}[crossings.compact]
+    trouble: CaptureError | None = None
+    for direction in order:
+        try:
+            rough = decode_crank(crossings.events(direction) / capture.rate_hz, wheel)
+        except CaptureError as error:
+            trouble = trouble or error
+            continue
+        speed = rough.speed_deg_s(rough.times_s)
+        edges = crossings.refined(direction, capture.rate_hz, speed)
+        return edges, decode_crank(edges.times_s, wheel), direction == "up"
+    assert trouble is not None
+    raise trouble
 
 
-def _flat(wheel: VaneWheel) -> tuple[Floats, NDArray[np.bool_]]:
-    edges = np.array([e for vane in wheel.vanes_deg for e in vane])
-    return edges, np.arange(edges.size) % 2 == 0
+def read_cam(capture: Capture, name: str, wheel: VaneWheel, crank: CrankAngle) -> tuple[Edges, NDArray[np.bool_]]:
+    """Events of a cam channel with their directions; for a reluctor all rise, or none does when it is wired the other way round."""
+    if wheel.sensor == "hall":
+        edges = coarse_edges(capture.channels[name], name).refined(capture.rate_hz)
+        return edges, edges.rising
+    crossings: CoarseCrossings = coarse_crossings(capture.channels[name], capture.rate_hz, name)
+    direction = crossings.compact or "down"
+    rough = crossings.events(direction) / capture.rate_hz
+    edges = crossings.refined(direction, capture.rate_hz, crank.speed_deg_s(rough))
+    return edges, np.full(len(edges.times_s), direction == "down")
 
 
-def _wrap(angle: Floats | float) -> Floats:
-    return np.asarray((np.asarray(angle) + 360.0) % 720.0 - 360.0)
+Found = dict[str, tuple[Edges, NDArray[np.bool_]]]
 
 
-def _best_match(theta: Floats, rising: NDArray[np.bool_], wheel: VaneWheel) -> _Match:
-    """Deviation within ±SEARCH_DEG at which most observed edges meet book edges of the same direction.
+def _theta_of(crank: CrankAngle, found: Found, cams: dict[str, VaneWheel]) -> tuple[dict[str, Floats], list[str]]:
+    """Crank angle of every cam event; after a break the cams themselves say which of the two turns it is."""
+    theta = {name: crank.at(edges.times_s) for name, (edges, _) in found.items()}
+    numbers = [int(n) for n in np.unique(crank.segment) if n >= 0]
+    if len(numbers) < 2:
+        return theta, []
+    words = [f"The crank signal breaks off {len(numbers) - 1} times; the stretches are put together by the cams."]
+    where = {n: crank.times_s[crank.segment == n][[0, -1]] for n in numbers}
+    inside = {
+        n: {name: (edges.times_s >= where[n][0]) & (edges.times_s <= where[n][1]) for name, (edges, _) in found.items()} for n in numbers
+    }
 
-    Score: share of observed edges that meet one, less the share of book edges that none meets.
-    """
-    keep = np.isfinite(theta)
-    theta, rising = theta[keep], rising[keep]
-    if len(theta) == 0:
-        return _Match(-1.0, 0.0)
-    book, direction = _flat(wheel)
-    # Whole cycles from begin, middle and end: a regular stride could meet the same few edges of every cycle.
-    run = min(len(theta), 2 * book.size)
-    pick = np.unique(np.concatenate([s + np.arange(run) for s in (0, (len(theta) - run) // 2, len(theta) - run)]))
-    sample, up = theta[pick] % 720.0, rising[pick]
-    difference = _wrap(sample[:, None] - book[None, :])
-    same = up[:, None] == direction[None, :]
-    candidates = difference[same & (np.abs(difference) < SEARCH_DEG)]
-    if candidates.size == 0:
-        return _Match(-1.0, 0.0)
-    candidates = np.unique(np.round(candidates, 1))
-    best = _Match(-1.0, 0.0)
-    for candidate in candidates:
-        near = same & (np.abs(_wrap(difference - candidate)) < MATCH_DEG)
-        score = float(near.any(axis=1).mean() - (~near.any(axis=0)).mean())
-        if score > best.score + 1e-9 or (score > best.score - 1e-9 and abs(candidate) < abs(best.deviation) - 1):
-            best = _Match(score, float(np.median(_wrap(difference - candidate)[near]) + candidate))
-    return best
+    def score(n: int, offset: float) -> float:
+        total = 0.0
+        for name, wheel in cams.items():
+            pick = inside[n][name]
+            total += best_match(theta[name][pick] - offset, _all_up(wheel, found[name][1][pick]), wheel).score
+        return total / len(cams)
+
+    longest = max(numbers, key=lambda n: float(where[n][1] - where[n][0]))
+    first = 0.0 if score(longest, 0.0) >= score(longest, 360.0) else 360.0
+    lost = 0
+    for n in numbers:
+        same, other = score(n, first), score(n, first + 360.0)
+        if other > same + 0.3:
+            for name in theta:
+                theta[name] = np.where(inside[n][name], theta[name] - 360.0, theta[name])
+        elif same < other + 0.3:
+            lost += 1
+            for name in theta:
+                theta[name] = np.where(inside[n][name], np.nan, theta[name])
+    if lost:
+        words.append(f"{lost} stretches are too short to tell which turn of the cycle they are, and are left out.")
+    return theta, words
 
 
-def _cycle_offset(theta: dict[str, Floats], found: dict[str, Edges], cams: dict[str, VaneWheel]) -> float:
-    """0 or 360: which of the two crank turns the first one is, by which all cam patterns fit best."""
-    scores = [sum(_best_match(theta[n] - offset, found[n].rising, wheel).score for n, wheel in cams.items()) for offset in (0.0, 360.0)]
-    return 0.0 if scores[0] >= scores[1] else 360.0
+def _all_up(wheel: VaneWheel, directions: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    return np.ones(len(directions), bool) if wheel.sensor == "vr" else directions
 
 
-def _check_patterns(theta: dict[str, Floats], found: dict[str, Edges], cams: dict[str, VaneWheel], offset: float, book: EngineBook) -> None:
-    """Raise CaptureError naming swapped channels or another engine when cam patterns do not fit."""
-    poor = [n for n, w in cams.items() if _best_match(theta[n] - offset, found[n].rising, w).score < 0.7]
+def _matches(theta: dict[str, Floats], found: Found, cams: dict[str, VaneWheel], book: EngineBook) -> tuple[dict[str, Match], float]:
+    """Best match of every cam and the turn (0 or 360) in which all fit best. CaptureError when one does not fit."""
+    tries = {offset: {n: best_match(theta[n] - offset, _all_up(w, found[n][1]), w) for n, w in cams.items()} for offset in (0.0, 360.0)}
+    offset = max(tries, key=lambda o: (sum(m.score for m in tries[o].values()), -o))
+    matches = tries[offset]
+    poor = [n for n, m in matches.items() if m.score < FITS]
     if not poor:
-        return
-    advice = "Check sensor, lead and engine book."
+        return matches, offset
+    advice, proposal = "Check sensor, lead and engine book.", None
     for name in poor:
         for other, wheel in cams.items():
-            if other != name and _best_match(theta[name] - offset, found[name].rising, wheel).score > 0.9:
-                back = _best_match(theta[other] - offset, found[other].rising, cams[name]).score > 0.9
-                if back:
-                    first, second = sorted((name, other))
-                    advice = f"{first} and {second} look swapped: exchange their leads or column names."
-    what = "This looks like a capture of another engine." if len(poor) == len(cams) else "A cam pattern does not fit."
+            if other == name:
+                continue
+            there = best_match(theta[name] - offset, _all_up(wheel, found[name][1]), wheel).score > 0.9
+            back = best_match(theta[other] - offset, _all_up(cams[name], found[other][1]), cams[name]).score > 0.9
+            if there and back:
+                first, second = sorted((name, other))
+                advice = f"{first} and {second} look swapped: exchange their leads or column names."
+                proposal = {c: c for c in (book.crank_wheel.channel, *cams)} | {first: second, second: first}
     raise CaptureError(
-        what,
+        "This looks like a capture of another engine." if len(poor) == len(cams) else "A cam pattern does not fit.",
         read=f"edges on {', '.join(poor)} that do not follow their tone wheels",
         expected=f"the patterns of {book.name}",
         advice=advice,
+        proposal=proposal,
     )
 
 
-def _read_cam(wheel: VaneWheel, theta: Floats, rising: NDArray[np.bool_], deviation: float) -> CamCorrelation:
-    """Mean over edges per cycle, Huber mean over cycles."""
-    book, direction = _flat(wheel)
-    keep = np.isfinite(theta)
-    theta, rising = theta[keep], rising[keep]
-    difference = _wrap(theta[:, None] % 720.0 - book[None, :] - deviation)
-    difference[rising[:, None] != direction[None, :]] = 999.0
-    nearest = np.argmin(np.abs(difference), axis=1)
-    residual = difference[np.arange(len(theta)), nearest]
-    ok = np.abs(residual) < MATCH_DEG + 1.5
-    cycle = np.round((theta - deviation - book[nearest]) / 720.0).astype(int)[ok]
-    edge, residual = nearest[ok], residual[ok]
-    if len(cycle) == 0:
-        raise CaptureError(f"No edge of {wheel.channel} could be matched.", expected="at least one whole cycle")
-    cycle -= cycle.min()
-    table = np.full((cycle.max() + 1, book.size), np.nan)
-    table[cycle, edge] = residual
-    whole = np.isfinite(table).all(axis=1)
-    if not whole.any():
-        raise CaptureError(
-            f"Not one whole engine cycle of {wheel.channel} is in the capture.",
-            read=f"{len(cycle)} cam edges",
-            expected=f"{book.size} edges in one cycle",
-            advice="Record longer.",
-        )
-    per_cycle = table[whole].mean(axis=1) + deviation
-    mean, stderr, scatter = huber_mean(per_cycle)
-    return CamCorrelation(wheel.shaft, mean, stderr, scatter, int(whole.sum()), tuple(float(v) for v in per_cycle))
+def _left_out(theta: Floats, times_s: Floats, stretches: Sequence[tuple[float, float]]) -> Floats:
+    out = np.zeros(len(times_s), bool)
+    for begin, end in stretches:
+        out |= (times_s >= begin) & (times_s <= end)
+    return np.where(out, np.nan, theta)
 
 
-def huber_mean(values: Floats, tuning: float = 1.5) -> tuple[float, float, float]:
-    """Huber's M-estimate of location with its standard error and the robust scatter (MAD · 1.4826).
+def _edge_readings(wheel: VaneWheel, table: CamTable) -> tuple[EdgeReading, ...]:
+    """Every edge against the others' median: one that stands apart alone is the wheel, not the cam."""
+    book, direction = wheel_events(wheel)
+    values = table.deviation_deg
+    count = np.isfinite(values).sum(axis=0)
+    with np.errstate(invalid="ignore"):
+        means = np.array([np.nanmedian(values[:, k]) if count[k] else np.nan for k in range(book.size)])
+        spread = np.array([1.4826 * np.nanmedian(np.abs(values[:, k] - means[k])) if count[k] else np.nan for k in range(book.size)])
+    stderr = 1.2533 * spread / np.sqrt(np.maximum(count, 1))
+    result: list[EdgeReading] = []
+    for k in range(book.size):
+        others = np.delete(means, k)[np.delete(table.edges_used, k)]
+        if not np.isfinite(means[k]) or not table.edges_used[k]:
+            result.append(EdgeReading(float(book[k]), bool(direction[k]), None, None, True))
+            continue
+        # Two edges cannot say which of them is wrong.
+        apart = abs(means[k] - np.median(others)) if len(others) >= 2 else 0.0
+        typical = float(np.median(np.abs(others - np.median(others)))) if len(others) >= 2 else 0.0
+        off = bool(apart > max(EDGE_OFF_DEG, 5 * stderr[k], 6 * typical))
+        result.append(EdgeReading(float(book[k]), bool(direction[k]), float(means[k]), float(stderr[k]), off))
+    return tuple(result)
 
-    At Gaussian data the estimate keeps 96 % of the mean's efficiency (Huber 1981, tuning 1.5). One value
-    gives a standard error of 0.5°, since nothing is known of its spread.
-    """
-    centre = float(np.median(values))
-    if len(values) < 2:
-        return centre, 0.5, 0.0
-    scatter = 1.4826 * float(np.median(np.abs(values - centre)))
-    if scatter <= 1e-12:
-        spread = float(values.std(ddof=1))
-        return float(values.mean()), spread / np.sqrt(len(values)), spread
-    for _ in range(30):
-        weight = np.minimum(1.0, tuning * scatter / np.maximum(np.abs(values - centre), 1e-12))
-        moved = float(np.sum(weight * values) / np.sum(weight))
-        if abs(moved - centre) < 1e-10:
-            break
-        centre = moved
-    clipped = np.clip(values - centre, -tuning * scatter, tuning * scatter)
-    inside = float(np.mean(np.abs(values - centre) <= tuning * scatter))
-    stderr = float(np.sqrt(np.sum(clipped**2) / (len(values) - 1) / len(values)) / max(inside, 0.2))
-    return centre, stderr, scatter
+
+def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, crank_edges: Edges) -> CamCorrelation:
+    """Mean over sound edges per cycle, Huber mean over cycles, and what it does over time, speed and the cycle."""
+    each = _edge_readings(wheel, table)
+    sound = np.array([not e.is_off and e.deviation_deg is not None for e in each])
+    if sound.sum() == 0:
+        sound = table.edges_used
+    per_cycle = table.deviation_deg[:, sound].mean(axis=1)
+    as_read = per_cycle
+    rpm = crank.speed_deg_s(table.start_s) / 6.0
+    # A fast cycle is timed less exactly in degrees; its weight says so where timing, not the engine, makes the scatter.
+    crank_sigma = np.interp(table.start_s, crank_edges.times_s, crank_edges.sigma_s)
+    timing = 6 * rpm * np.sqrt((table.sigma_s**2 + 0.6 * crank_sigma**2) / max(1, sound.sum()))
+    settles = settling(table.start_s, as_read)
+    if settles is not None:
+        per_cycle = per_cycle - settles.amplitude_deg * np.exp(-table.start_s / settles.decay_s)
+    mean, stderr, scatter = huber_mean(per_cycle, timing)
+    stderr *= _persistence(per_cycle)
+    means = np.array([e.deviation_deg or 0.0 for e in each])[sound]
+    errors = np.array([e.stderr_deg or 0.0 for e in each])[sound]
+    angles = np.array([e.expected_deg for e in each])[sound]
+    return CamCorrelation(
+        wheel.shaft,
+        mean,
+        stderr,
+        scatter,
+        len(per_cycle),
+        tuple(float(v) for v in as_read),
+        tuple(round(float(t), 4) for t in table.start_s),
+        tuple(round(float(v), 1) for v in rpm),
+        tuple(
+            EdgeReading(e.expected_deg, e.rising, None if e.deviation_deg is None else e.deviation_deg - mean, e.stderr_deg, e.is_off)
+            for e in each
+        ),
+        settles,
+        speed_slope(rpm, as_read),
+        half_order(angles, means - means.mean(), errors),
+        match.inverted,
+    )
+
+
+def _persistence(values: Floats) -> float:
+    """Factor on the standard error when neighbouring cycles resemble each other: √((1+r)/(1−r)), r the lag-one correlation."""
+    n = len(values)
+    if n < 12:
+        return 1.0
+    low, high = np.percentile(values, [2, 98])
+    d = np.clip(values, low, high)
+    d = d - d.mean()
+    r = float(d[1:] @ d[:-1] / max(d @ d, 1e-18))
+    return float(np.sqrt((1 + r) / (1 - r))) if 2.5 / np.sqrt(n) < r < 0.98 else 1.0

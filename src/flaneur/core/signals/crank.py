@@ -1,26 +1,39 @@
-"""Crank angle over time from the crank wheel's teeth."""
+"""Crank angle over time from the events of the crank wheel, whatever its pattern.
+
+Steps between log intervals do not depend on the speed and hardly on its changes: turn after turn they are laid
+against the book's pattern in every rotation at once (one matrix product), and the rotation that fits gives each
+tooth its number. Turns that fit in no rotation are left out; across them turns are counted by time.
+"""
 
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.schema import GapWheel
+from flaneur.core.book.schema import EdgeWheel, GapWheel
+from flaneur.core.book.wheels import crank_events_deg, crank_teeth_deg, gap_places
 from flaneur.core.errors import CaptureError
 
 Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
 NODES = 6
+FEWEST = 12  # steps in one window, so that a wheel of few teeth is judged over several turns
 
 
 @dataclass(frozen=True)
 class CrankAngle:
-    """Tooth times (s) and their unwrapped crank angles (degrees, NaN in turns that do not count out)."""
+    """Event times (s) and their unwrapped crank angles (degrees, NaN in turns that do not count out).
+
+    ``segment`` numbers the stretches between breaks, −1 outside; ``tooth`` is each event's number round the wheel.
+    """
 
     times_s: Floats
     theta_deg: Floats
     turns: int
     bad_turns: int
     rpm: float
+    segment: NDArray[np.int64]
+    tooth: NDArray[np.int64]
 
     def at(self, times_s: Floats) -> Floats:
         """Crank angle at given times by the six-point Lagrange polynomial through the nearest teeth; NaN outside."""
@@ -28,6 +41,8 @@ class CrankAngle:
         start = right - NODES // 2
         ok = (start >= 0) & (start + NODES <= len(self.times_s))
         index = np.where(ok, start, 0)[:, None] + np.arange(NODES)
+        if len(self.times_s) < NODES:
+            return np.full(len(times_s), np.nan)
         nodes, values = self.times_s[index], self.theta_deg[index]
         # Centred and scaled, so that the products stay of order one.
         scale = nodes[:, -1:] - nodes[:, :1]
@@ -43,58 +58,153 @@ class CrankAngle:
             total = total + weight * (values[:, i] - base[:, 0])
         return np.where(ok, base[:, 0] + total, np.nan)
 
+    def speed_deg_s(self, times_s: Floats) -> Floats:
+        """Crank speed in degrees per second at given times, from the slope between teeth; flat outside."""
+        good = np.isfinite(self.theta_deg)
+        t, theta = self.times_s[good], self.theta_deg[good]
+        step = np.maximum(np.diff(t), 1e-9)
+        return np.interp(times_s, (t[1:] + t[:-1]) / 2, np.maximum(np.diff(theta) / step, 1e-3))
 
-def decode_crank(rising_s: Floats, wheel: GapWheel) -> CrankAngle:
-    """Give every tooth its angle. Raises CaptureError when no gap shows, the count is another, or too little turned."""
-    real = wheel.teeth - wheel.missing
-    if len(rising_s) < real + 4:
+
+def _steps(intervals: Floats) -> Floats:
+    return np.clip(np.diff(np.log(np.maximum(intervals, 1e-12))), -2.5, 2.5)
+
+
+def _pattern_steps(angles: Floats) -> Floats:
+    spans = np.diff(np.append(angles, angles[0] + 360.0))
+    log = np.log(spans)
+    return np.clip(np.roll(log, -1) - log, -2.5, 2.5)
+
+
+@dataclass(frozen=True)
+class Alignment:
+    """Per window of events: where it starts, which rotation fits, and its worst step's misfit (natural log units)."""
+
+    starts: NDArray[np.int64]
+    size: int
+    rotation: NDArray[np.int64]
+    rms: Floats
+    worst: Floats
+
+
+def align(times_s: Floats, angles: Floats, most_windows: int | None = None) -> Alignment | None:
+    """Lay events against a one-turn pattern; None when there are too few events. Event i is tooth (i + rotation) % count."""
+    count = len(angles)
+    size = count * -(-FEWEST // count)
+    d = _steps(np.diff(times_s))
+    if len(d) < size:
+        return None
+    q = _pattern_steps(angles)
+    starts = np.append(np.arange(0, len(d) - size, size), len(d) - size)
+    if most_windows is not None and len(starts) > most_windows:
+        starts = starts[np.linspace(0, len(starts) - 1, most_windows).astype(int)]
+    seen = d[starts[:, None] + np.arange(size)]
+    circulant = q[(np.arange(size)[:, None] + np.arange(count)) % count]
+    cost = np.sum(seen**2, axis=1)[:, None] - 2 * seen @ circulant + np.sum(circulant**2, axis=0)
+    local = np.argmin(cost, axis=1)
+    left = seen - circulant[:, local].T
+    return Alignment(starts, size, (local - starts) % count, np.sqrt(np.mean(left**2, axis=1)), np.max(np.abs(left), axis=1))
+
+
+def tolerance(count: int) -> float:
+    """Largest step misfit of a sound turn: few teeth leave the speed more room to change between them."""
+    return 0.25 if count >= 24 else 0.35 if count >= 8 else 0.6
+
+
+def hall_polarity(times_s: Floats, rising: Bools, wheel: GapWheel | EdgeWheel) -> bool:
+    """Whether the sensor is inverted: all edges are laid against the book's, whose directions then tell."""
+    teeth = np.array(crank_teeth_deg(wheel))
+    angles: Floats = teeth.ravel()
+    first = crank_teeth_deg(wheel)[0][0]
+    if not np.all(np.diff(angles) > 0) or angles[-1] >= first + 360:
+        return False
+    found = align(times_s, angles, most_windows=40)
+    if found is None:
+        return False
+    good: Bools = found.rms < 2 * tolerance(len(angles))
+    if not good.any():
+        return False
+    book_rises = (found.starts[good] + found.rotation[good]) % len(angles) % 2 == 0
+    agrees: Bools = book_rises == rising[found.starts[good]]
+    return float(np.count_nonzero(agrees)) < 0.5 * len(agrees)
+
+
+def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
+    """Give every active event its angle. Raises CaptureError when no turn fits, the count is another, or too little turned."""
+    angles = np.array(crank_events_deg(wheel))
+    count = len(angles)
+    found = align(events_s, angles)
+    if found is None:
         raise CaptureError(
             "The crank does not turn far enough in this capture.",
-            read=f"{len(rising_s)} crank teeth, {len(rising_s) / wheel.teeth:.1f} turns",
-            expected=f"at least two turns of {real} teeth",
+            read=f"{len(events_s)} crank teeth, {len(events_s) / count:.1f} turns",
+            expected=f"at least two turns of {count} teeth",
             advice="Record longer, with the engine turning.",
         )
-    step = np.diff(rising_s)
-    around = np.minimum(np.append(step[1:], step[-1]), np.insert(step[:-1], 0, step[0]))
-    gap_after = np.flatnonzero(step > (1 + wheel.missing * 0.75) * around)
-    if len(gap_after) < 2:
-        raise CaptureError(
-            "No gap was found in the crank signal.",
-            read=f"{len(rising_s)} teeth at an even pace",
-            expected=f"a gap of {wheel.missing} missing teeth in every turn of {wheel.teeth}",
-            advice="Check that the crank channel is the crank sensor.",
-        )
-    first = gap_after + 1
-    counts = np.diff(first)
-    usual = int(np.bincount(counts).argmax())
-    if usual != real and np.mean(counts == real) < 0.5:
-        raise CaptureError(
-            "This looks like a capture of another engine.",
-            read=f"{usual} crank teeth between gaps",
-            expected=f"{real} ({wheel.teeth}−{wheel.missing})",
-            advice="Choose the engine book that fits, or check the crank sensor.",
-        )
-    good = counts == real
-    if len(counts) < 2 or good.sum() < 2:
+    good = found.worst < tolerance(count)
+    if not good.any() or (len(good) >= 3 and good.mean() < 0.2):
+        raise _no_fit(events_s, wheel, count)
+    theta, segment = np.full(len(events_s), np.nan), np.full(len(events_s), -1, dtype=np.int64)
+    tooth = np.zeros(len(events_s), dtype=np.int64)
+    number, base, last, before = -1, 0, -1, -1
+    for w in np.flatnonzero(good).tolist():
+        start, rotation = int(found.starts[w]), int(found.rotation[w])
+        # A window's steps touch its first event and the two after its last step.
+        span = np.arange(start if start > last + 1 else last + 1, min(start + found.size + 2, len(events_s)))
+        if len(span) == 0:
+            continue
+        place = (span + rotation) // count
+        fraction = angles[(span + rotation) % count]
+        if not (number >= 0 and segment[span[0] - 1] == number and before == rotation):
+            number += 1
+            base = _turns_passed(events_s, theta, span[0], fraction[0]) - int(place[0]) if number else -int(place[0])
+        theta[span] = fraction + 360.0 * (place + base)
+        segment[span], tooth[span] = number, (span + rotation) % count
+        last, before = int(span[-1]), rotation
+    for i in np.flatnonzero(np.diff(segment) != 0):
+        edge = slice(max(0, i - 2), i + 4)
+        theta[edge], segment[edge] = np.nan, -1
+    kept = np.flatnonzero(np.isfinite(theta))
+    turns = round(float(theta[kept[-1]] - theta[kept[0]]) / 360.0) if len(kept) > 1 else 0
+    if len(kept) < 2 * count:
         raise CaptureError(
             "The crank does not turn far enough in this capture.",
-            read=f"{int(good.sum())} whole turns",
+            read=f"{len(kept) / count:.1f} whole turns",
             expected="at least two whole turns (one engine cycle)",
             advice="Record longer, with the engine turning.",
         )
-    theta = np.full(len(rising_s), np.nan)
-    pitch = 360.0 / wheel.teeth
-    # A dropout can look like a gap and cut a turn in two: count turns by the pitches passed, not by gaps.
-    passed = 0.0
-    for start, count, fine in zip(first[:-1], counts, good, strict=True):
-        if fine:
-            passed = float(round(passed))
-            theta[start : start + real] = wheel.first_tooth_deg + 360.0 * passed + pitch * np.arange(real)
-        passed += (count + wheel.missing) / wheel.teeth
-    turns = round(passed)
-    head, tail = min(int(first[0]), real), min(len(rising_s) - int(first[-1]), real)
-    theta[first[0] - head : first[0]] = wheel.first_tooth_deg - 360.0 + pitch * (real - head + np.arange(head))
-    last = wheel.first_tooth_deg + 360.0 * turns
-    theta[first[-1] : first[-1] + tail] = last + pitch * np.arange(tail)
-    seconds = float(rising_s[first[-1]] - rising_s[first[0]])
-    return CrankAngle(rising_s, theta, turns, turns - int(good.sum()), 60.0 * turns / seconds)
+    bad = int(np.sum(~good)) * found.size // count
+    rpm = float((theta[kept[-1]] - theta[kept[0]]) / (events_s[kept[-1]] - events_s[kept[0]]) / 6.0)
+    return CrankAngle(events_s, theta, turns, bad, rpm, segment, tooth)
+
+
+def _turns_passed(events_s: Floats, theta: Floats, index: int, fraction: float) -> int:
+    """Whole turns at an event after a break, from the time since the last tooth known and the speed there."""
+    known = np.flatnonzero(np.isfinite(theta[:index]))
+    back, end = int(known[max(0, len(known) - 60)]), int(known[-1])
+    speed = (theta[end] - theta[back]) / max(events_s[end] - events_s[back], 1e-9)
+    reached = theta[end] + speed * (events_s[index] - events_s[end])
+    return round(float(reached - fraction) / 360.0)
+
+
+def _no_fit(events_s: Floats, wheel: GapWheel | EdgeWheel, count: int) -> CaptureError:
+    """Why no turn fits: no gap at all, or another number of teeth between gaps."""
+    steps = np.diff(np.log(np.maximum(np.diff(events_s), 1e-12)))
+    name = f"{wheel.teeth}−{wheel.missing}" if isinstance(wheel, GapWheel) else f"{count} teeth"
+    jumps = np.flatnonzero(steps > 0.45)
+    if len(jumps) < 2:
+        return CaptureError(
+            "No gap was found in the crank signal.",
+            read=f"{len(events_s)} teeth at an even pace",
+            expected=f"the pattern of {name} in every turn",
+            advice="Check that the crank channel is the crank sensor.",
+        )
+    usual = int(np.bincount(np.diff(jumps)).argmax())
+    places = gap_places(wheel) if isinstance(wheel, GapWheel) else []
+    expected = f"{len(places)} ({name})" if places else name
+    return CaptureError(
+        "This looks like a capture of another engine.",
+        read=f"{usual} crank teeth between gaps",
+        expected=expected,
+        advice="Choose the engine book that fits, or check the crank sensor.",
+    )

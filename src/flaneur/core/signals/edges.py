@@ -12,46 +12,72 @@ from numpy.typing import NDArray
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.gauss import cdf
+from flaneur.core.signals.baseline import check_finite, sample_noise, without_drift
 
 Floats = NDArray[np.float64]
+Bools = NDArray[np.bool_]
 _WIDTHS = np.geomspace(0.35, 30, 24)
 
 
 @dataclass(frozen=True)
 class Edges:
-    """Edge times in seconds (sorted), which of them rise, noise (1σ) and swing in volts, chatter removed."""
+    """Event times in seconds (sorted), which of them rise, noise (1σ) and swing in volts, chatter removed, drift in volts,
+    and by what share the levels move.
+
+    ``sigma_s`` is each time's standard error as the sample noise alone makes it.
+    """
 
     times_s: Floats
-    rising: NDArray[np.bool_]
+    rising: Bools
+    sigma_s: Floats
     noise_v: float
     swing_v: float
     chatter: int
+    drift_v: float = 0.0
+    height_change: float = 0.0
 
 
-def find_edges(x: NDArray[np.float32], rate_hz: float, name: str, rising_only: bool = False) -> Edges:
-    """Find every edge of a channel, or only the rising ones. Raises CaptureError when the channel carries no square signal or holds NaN."""
-    if not np.isfinite(x.sum()):
-        row = int(np.flatnonzero(~np.isfinite(x))[0])
-        raise CaptureError(
-            f"Channel {name} holds a value that is not a number.",
-            read=f"{x[row]} at sample {row + 1}",
-            expected="a finite voltage in every row",
-            advice="Leave that stretch out or capture again.",
-        )
+@dataclass(frozen=True)
+class CoarseEdges:
+    """Crossings of the middle level, in samples (linear between two), on the signal freed of drift."""
+
+    x: NDArray[np.float32]
+    at: Floats
+    rising: Bools
+    low: float
+    high: float
+    noise_v: float
+    chatter: int
+    drift_v: float
+    height_change: float
+
+    def refined(self, rate_hz: float, keep: Bools | None = None) -> Edges:
+        """Exact times of the edges kept (all by default)."""
+        at, rising = (self.at, self.rising) if keep is None else (self.at[keep], self.rising[keep])
+        swing = self.high - self.low
+        times, gain = _refine(self.x, at, rising, self.low, self.high) if len(at) > 1 else (at, np.ones(len(at)))
+        sigma = sample_noise(self.x) / swing / np.sqrt(np.maximum(gain, 1e-12))
+        return Edges(times / rate_hz, rising, sigma / rate_hz, self.noise_v, swing, self.chatter, self.drift_v, self.height_change)
+
+
+def coarse_edges(x: NDArray[np.float32], name: str) -> CoarseEdges:
+    """Every crossing of a channel. Raises CaptureError when it carries no square signal or holds NaN."""
+    check_finite(x, name)
+    x, drift, change = without_drift(x, "hall")
     low, high, noise = _levels(x, name)
     middle = np.float32((low + high) / 2)
     above = x > middle
     crossing = np.flatnonzero(above[1:] != above[:-1])
     crossing, rising, chatter = _without_chatter(crossing, above)
-    if len(crossing) < 2:
-        return Edges(np.empty(0), np.empty(0, bool), noise, high - low, chatter)
-    if rising_only:
-        crossing, rising = crossing[rising], rising[rising]
     a, b = x[crossing].astype(float), x[crossing + 1].astype(float)
     with np.errstate(divide="ignore", invalid="ignore"):
-        coarse = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
-    times = _refine(x, coarse, rising, low, high)
-    return Edges(times / rate_hz, rising, noise, high - low, chatter)
+        at = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
+    return CoarseEdges(x, at, rising, low, high, noise, chatter, drift, change)
+
+
+def find_edges(x: NDArray[np.float32], rate_hz: float, name: str) -> Edges:
+    """Every edge of a channel, exactly timed. Raises CaptureError as ``coarse_edges`` does."""
+    return coarse_edges(x, name).refined(rate_hz)
 
 
 def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
@@ -81,7 +107,7 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     return low, high, noise
 
 
-def _without_chatter(crossing: NDArray[np.int64], above: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.bool_], int]:
+def _without_chatter(crossing: NDArray[np.int64], above: Bools) -> tuple[NDArray[np.int64], Bools, int]:
     """Merge bursts of crossings: an odd burst is one edge, an even one none. Returns positions, direction, dropped."""
     if len(crossing) < 3:
         return crossing, above[crossing + 1], 0
@@ -98,37 +124,44 @@ def _without_chatter(crossing: NDArray[np.int64], above: NDArray[np.bool_]) -> t
     return kept, rising, int(len(crossing) - len(kept))
 
 
-def _refine(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], low: float, high: float) -> Floats:
-    """Fit each edge with the channel's own shape. ``coarse`` in samples; returns refined times in samples."""
+def _refine(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float) -> tuple[Floats, Floats]:
+    """Fit each edge with the channel's own shape. ``coarse`` in samples; returns times in samples and Σslope² of each fit."""
     room = float(np.percentile(np.diff(coarse), 2)) / 2 if len(coarse) > 1 else 60.0
     width = _edge_width(x, coarse, rising, low, high, min(room, 60.0))
-    low, high = _window_levels(x, coarse, rising, width, room, (low, high))
+    low, high = _window_levels(x, coarse, rising, width, (low, high))
     # ±2.7σ of the edge holds more than 99 % of what its samples say of its time.
     reach = int(max(2, min(np.ceil(2.7 * width), room - 1)))
     centre = np.round(coarse).astype(np.int64)
     inside = (centre - reach >= 0) & (centre + reach < len(x))
     index = np.where(inside, centre, reach)[:, None] + np.arange(-reach, reach + 1)
+    if index.max(initial=0) >= len(x):
+        return coarse, np.ones(len(coarse))
     y = (x[index].astype(float) - low) / (high - low)
     y = np.where(rising[:, None], y, 1 - y)
-    tau = coarse.copy()
-    for _ in range(2):
-        u = (index - tau[:, None]) / width
+    tau, steep = coarse.copy(), np.ones(len(coarse))
+    todo = np.flatnonzero(inside)
+    for _ in range(3):
+        u = (index[todo] - tau[todo][:, None]) / width
         slope = np.exp(-0.5 * u * u) / (np.sqrt(2 * np.pi) * width)
-        gain = np.sum(slope * (y - cdf(u)), axis=1) / np.maximum(np.sum(slope * slope, axis=1), 1e-12)
+        steep[todo] = np.maximum(np.sum(slope * slope, axis=1), 1e-12)
+        gain = np.clip(np.sum(slope * (y[todo] - cdf(u)), axis=1) / steep[todo], -1.5, 1.5)
         # A sample above the model means the edge came earlier than assumed.
-        tau = np.where(inside, tau - np.clip(gain, -1.5, 1.5), tau)
-    return tau
+        tau[todo] -= gain
+        todo = todo[np.abs(gain) > 0.15 * width]  # Gauss-Newton squares its error: the rest is settled
+        if len(todo) == 0:
+            break
+    return tau, steep
 
 
-def _window_levels(
-    x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], width: float, room: float, rough: tuple[float, float]
-) -> tuple[float, float]:
+def _window_levels(x: NDArray[np.float32], coarse: Floats, rising: Bools, width: float, rough: tuple[float, float]) -> tuple[float, float]:
     """Levels from the clean ends of windows round some edges: medians of the whole lean towards edges in transit."""
-    reach = int(max(2, min(np.ceil(4.5 * width) + 2, room - 1)))
-    near = int(np.ceil(3.6 * width))
-    if near >= reach:
+    reach, near = int(np.ceil(4.5 * width)) + 2, int(np.ceil(3.6 * width))
+    spans = np.diff(coarse, prepend=-np.inf, append=np.inf)
+    # Where the engine is fast its edges crowd: levels come from where it is slow enough.
+    roomy = np.flatnonzero(np.minimum(spans[1:], spans[:-1]) > 2 * reach)
+    if len(roomy) < 30:
         return rough
-    pick = np.linspace(0, len(coarse) - 1, min(4000, len(coarse))).astype(int)
+    pick = roomy[np.linspace(0, len(roomy) - 1, min(4000, len(roomy))).astype(int)]
     centre, up = np.round(coarse[pick]).astype(np.int64), rising[pick]
     inside = (centre - reach >= 0) & (centre + reach < len(x))
     if not inside.any():
@@ -137,10 +170,11 @@ def _window_levels(
     before: Floats = x[centre[inside][:, None] - ends].astype(np.float64).mean(axis=1)
     after: Floats = x[centre[inside][:, None] + ends].astype(np.float64).mean(axis=1)
     up = up[inside]
-    return float(np.where(up, before, after).mean()), float(np.where(up, after, before).mean())
+    low, high = float(np.median(np.where(up, before, after))), float(np.median(np.where(up, after, before)))
+    return (low, high) if high - low > 0.5 * (rough[1] - rough[0]) else rough
 
 
-def _edge_width(x: NDArray[np.float32], coarse: Floats, rising: NDArray[np.bool_], low: float, high: float, room: float) -> float:
+def _edge_width(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float, room: float) -> float:
     """Standard deviation, in samples, of the Gaussian step that fits a few hundred edges best."""
     pick = np.linspace(0, len(coarse) - 1, min(120, len(coarse))).astype(int)
     reach = int(max(3, min(room, 24)))

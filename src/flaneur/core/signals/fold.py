@@ -5,9 +5,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.wheels import cam_events_deg, crank_events_deg
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
-from flaneur.core.signals.synthesis import gap_wheel_edges
 
 
 @dataclass(frozen=True)
@@ -41,11 +41,10 @@ def fold(capture: Capture, found: Correlation, book: EngineBook, bins: int = 720
         low = np.interp(np.arange(bins), filled, np.minimum.reduceat(values, starts))
         high = np.interp(np.arange(bins), filled, np.maximum.reduceat(values, starts))
         if wheel.kind == "vanes":
-            edges = [e for vane in wheel.vanes_deg for e in vane]
-            rising = [i % 2 == 0 for i in range(len(edges))]
+            edges, rising = [a for a, _ in cam_events_deg(wheel)], [r for _, r in cam_events_deg(wheel)]
         else:
-            first = gap_wheel_edges(wheel)[0]
-            edges, rising = sorted(float(e) + turn for turn in (0.0, 360.0) for e in first), [True] * (2 * len(first))
+            edges = sorted((a + turn) % 720.0 for turn in (0.0, 360.0) for a in crank_events_deg(wheel))
+            rising = [True] * len(edges)
         traces.append(
             FoldedTrace(
                 wheel.channel,

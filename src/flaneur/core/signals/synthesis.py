@@ -1,105 +1,38 @@
 """Sensor signals of an engine with known hidden faults.
 
-Cam lateness comes from the chain laid out pin by pin (``drive.placement``). Crank motion is a steady speed
-with a firing-order ripple, a half-order ripple and a slow wander; each wheel's edges are put where the true
-crank angle reaches them, and drawn with the sensors' own rise time.
+Cam lateness comes from the chain laid out pin by pin (``drive.placement``). Each wheel's events are put where
+the true crank angle reaches them, and drawn with the sensor's own shape: a Gaussian step for a Hall sensor, the
+slope of a Gaussian bump, as tall as the speed, for a reluctor.
 """
 
 import math
-from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.schema import EngineBook, GapWheel
+from flaneur.core.book.schema import EngineBook, GapWheel, ToneWheel, VaneWheel
+from flaneur.core.book.wheels import cam_events_deg, crank_events_deg, crank_teeth_deg
 from flaneur.core.drive.placement import placed_state
 from flaneur.core.faults.model import Faults
 from flaneur.core.gauss import cdf
 from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.motion import Conditions, Motion, motion_for
 
 Floats = NDArray[np.float64]
 RISE_TO_SIGMA = 2.5631031310892007  # 10-90 % width of a Gaussian step in its standard deviations
-
-
-@dataclass(frozen=True)
-class Conditions:
-    """How the stand-in engine runs while it is recorded. Degrees are crank degrees, noise is volts (1σ)."""
-
-    seconds: float = 6.0
-    rate_hz: float = 50_000.0
-    rpm: float = 720.0
-    noise_v: float = 0.05
-    cycle_scatter_deg: float = 0.12
-    firing_ripple_deg: float = 0.35
-    half_order_deg: float = 0.15
-    wander: float = 0.01
-    phaser_command_deg: dict[str, float] = field(default_factory=dict[str, float])
-
-
-@dataclass(frozen=True)
-class Motion:
-    """True crank angle over time: θ(t) in degrees, t in seconds, on a fine grid with analytic speed."""
-
-    rpm: float
-    start_deg: float
-    ripple: tuple[tuple[float, float, float], ...]
-    wander: tuple[float, float, float]
-
-    def angle(self, t: Floats) -> Floats:
-        """θ in degrees. ``ripple`` holds (amplitude°, events per crank turn, phase rad)."""
-        base = 6 * self.rpm * t + self.start_deg
-        depth, hz, phase = self.wander
-        theta = base + 6 * self.rpm * depth / (2 * np.pi * hz) * (np.sin(2 * np.pi * hz * t + phase) - np.sin(phase))
-        for amplitude, order, shift in self.ripple:
-            theta = theta + amplitude * np.sin(np.radians(order * base) + shift)
-        return theta
-
-    def speed(self, t: Floats) -> Floats:
-        """dθ/dt in degrees per second."""
-        base = 6 * self.rpm * t + self.start_deg
-        depth, hz, phase = self.wander
-        rate = 6 * self.rpm * (1 + depth * np.cos(2 * np.pi * hz * t + phase))
-        for amplitude, order, shift in self.ripple:
-            turn = np.radians(order * 6 * self.rpm)
-            rate = rate + amplitude * turn * np.cos(np.radians(order * base) + shift)
-        return rate
-
-    def times(self, theta: Floats) -> Floats:
-        """Time at which each crank angle is reached, by Newton from the steady-speed guess."""
-        t = (theta - self.start_deg) / (6 * self.rpm)
-        for _ in range(40):
-            step = (self.angle(t) - theta) / self.speed(t)
-            t = t - step
-            if step.size == 0 or np.max(np.abs(step)) < 1e-13:
-                break
-        return t
-
-
-def motion_for(book: EngineBook, conditions: Conditions, rng: np.random.Generator) -> Motion:
-    """Draw the phases of a run: where the crank starts and how it wanders."""
-    return Motion(
-        conditions.rpm,
-        float(rng.uniform(0, 720)),
-        (
-            (conditions.firing_ripple_deg, book.cylinders / 2, float(rng.uniform(0, 2 * np.pi))),
-            (conditions.half_order_deg, 0.5, float(rng.uniform(0, 2 * np.pi))),
-        ),
-        (conditions.wander, 0.23, float(rng.uniform(0, 2 * np.pi))),
-    )
+PULSE_PEAK = math.exp(0.5)  # brings −u·exp(−u²/2) to a peak of one
 
 
 def gap_wheel_edges(wheel: GapWheel) -> tuple[Floats, Floats]:
-    """Rising and falling edges of one crank turn in degrees, 0 ≤ θ < 360, shape (teeth − missing,) each."""
-    pitch = 360.0 / wheel.teeth
-    rising: Floats = wheel.first_tooth_deg + pitch * np.arange(wheel.teeth - wheel.missing, dtype=np.float64)
-    return rising % 360.0, (rising + pitch * wheel.tooth_fraction) % 360.0
+    """Rising and falling edges of one crank turn in degrees, 0 ≤ θ < 360, shape (teeth that are there,) each."""
+    teeth = np.array(crank_teeth_deg(wheel))
+    return teeth[:, 0] % 360.0, teeth[:, 1] % 360.0
 
 
 def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
     """What a perfect reading of each cam would be: drive, phaser and both tone wheels, crank degrees late."""
     state = placed_state(book, faults)
-    crank_key = next(k for k, w in book.tone_wheels.items() if w.kind == "gap")
-    crank = faults.tone_wheel_offset_deg.get(crank_key, 0.0)
+    crank = faults.tone_wheel_offset_deg.get(book.crank_wheel_key, 0.0)
     result: dict[str, float] = {}
     for key, wheel in book.tone_wheels.items():
         if wheel.kind == "vanes":
@@ -110,7 +43,7 @@ def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
     return result
 
 
-def _draw(
+def draw_steps(
     edges_s: Floats, rising: NDArray[np.bool_], samples: int, rate: float, sigma_s: float, levels: tuple[float, float]
 ) -> NDArray[np.float32]:
     """Voltage of a square sensor with Gaussian-step edges at ``edges_s`` (sorted), shape (samples,)."""
@@ -125,48 +58,112 @@ def _draw(
     reach = int(np.ceil(6 * sigma_s * rate)) + 1
     index = np.round(edges_s * rate).astype(np.int64)[:, None] + np.arange(-reach, reach + 1)[None, :]
     inside = (index >= 0) & (index < samples)
-    shape: Floats = cdf((index / rate - edges_s[:, None]) / sigma_s)
-    shape = np.where(rising[:, None], shape, 1 - shape)
-    level[index[inside]] = (low + (high - low) * shape)[inside].astype(np.float32)
+    offset = index / rate - edges_s[:, None]
+    # What the Gaussian step differs from the sharp one; differences add up where edges crowd.
+    shape: Floats = cdf(offset / sigma_s) - (index >= starts[:, None])
+    shape = np.where(rising[:, None], shape, -shape) * (high - low)
+    np.add.at(level, index[inside], shape[inside].astype(np.float32))
     return level
+
+
+def draw_pulses(times_s: Floats, width_s: Floats, peak_v: Floats, samples: int, rate: float) -> NDArray[np.float32]:
+    """Voltage of a reluctor: −peak·√e·u·exp(−u²/2) about each time, u in pulse half widths; pulses add up."""
+    level = np.zeros(samples, dtype=np.float32)
+    if len(times_s) == 0:
+        return level
+    reach = np.ceil(5 * width_s * rate).astype(np.int64)
+    centre = np.round(times_s * rate).astype(np.int64)
+    for size in np.unique(reach).tolist():
+        pick = reach == size
+        index = centre[pick][:, None] + np.arange(-size, size + 1, dtype=np.int64)[None, :]
+        u: Floats = (index / rate - times_s[pick][:, None]) / width_s[pick][:, None]
+        value: NDArray[np.float32] = (-PULSE_PEAK * peak_v[pick][:, None] * u * np.exp(-0.5 * u * u)).astype(np.float32)
+        inside = (index >= 0) & (index < samples)
+        np.add.at(level, index[inside], value[inside])
+    return level
+
+
+def draw_wheel(
+    book: EngineBook, wheel: ToneWheel, theta: Floats, rising: NDArray[np.bool_], motion: Motion, samples: int, rate: float
+) -> NDArray[np.float32]:
+    """One noiseless channel from the crank angles of its events, whatever its sensor."""
+    times = motion.times(theta)
+    if wheel.sensor == "hall":
+        sigma = book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
+        return draw_steps(times, rising, samples, rate, sigma, (book.signals.low_v, book.signals.high_v))
+    speed = motion.speed(times)
+    return draw_pulses(times, wheel.pulse_deg / speed, wheel.volts_per_krpm * speed / 6000.0, samples, rate)
+
+
+def crank_theta(
+    book: EngineBook, slip_deg: float, errors_deg: tuple[float, ...], span: tuple[float, float]
+) -> tuple[Floats, NDArray[np.bool_]]:
+    """Crank angles of all events of the crank wheel from ``span[0]`` to ``span[1]``, and their directions.
+
+    ``errors_deg`` are the wheel's own tooth errors, one per tooth or none.
+    """
+    wheel = book.crank_wheel
+    turns: Floats = np.arange(math.floor(span[0] / 360) - 1, math.ceil(span[1] / 360) + 1, dtype=np.float64)[:, None] * 360.0
+    own = np.array(errors_deg) if errors_deg else 0.0
+    if wheel.sensor == "vr":
+        theta = (turns + slip_deg + np.array(crank_events_deg(wheel)) + own).ravel()
+        return theta, np.ones(theta.size, bool)
+    teeth = np.array(crank_teeth_deg(wheel))
+    theta = np.concatenate([(turns + slip_deg + teeth[:, k] + own).ravel() for k in (0, 1)])
+    return theta, np.arange(theta.size) < theta.size // 2
+
+
+def cam_theta(wheel: VaneWheel, late_deg: Floats, cycles: Floats) -> tuple[Floats, NDArray[np.bool_]]:
+    """Crank angles of a cam wheel's events over ``cycles`` (whole numbers), ``late_deg`` later in each."""
+    events = cam_events_deg(wheel)
+    theta = ((cycles * 720.0 + late_deg)[:, None] + np.array([a for a, _ in events])).ravel()
+    return theta, np.tile(np.array([r for _, r in events]), cycles.size)
+
+
+def phaser_late_deg(book: EngineBook, cam: str, command_deg: dict[str, float]) -> float:
+    """How much later a commanded phaser puts its cam (negative when it moves towards advance)."""
+    phaser = book.phaser_of(cam)
+    if phaser is None or phaser not in command_deg:
+        return 0.0
+    return (-1 if book.phasers[phaser].moves == "advance" else 1) * command_deg[phaser]
 
 
 def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np.random.Generator, motion: Motion | None = None) -> Capture:
     """A capture of every tone wheel of ``book`` with these hidden faults. Channels are named as in the book."""
     motion = motion or motion_for(book, conditions, rng)
-    samples = round(conditions.seconds * conditions.rate_hz)
-    end = float(motion.angle(np.array([conditions.seconds]))[0]) + 90
-    sigma = book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
-    levels = (book.signals.low_v, book.signals.high_v)
+    samples, rate = round(conditions.seconds * conditions.rate_hz), conditions.rate_hz
+    start, end = (float(v) for v in motion.angle(np.array([0.0, conditions.seconds])))
     deviation = true_deviation_deg(book, faults)
+    slip = faults.tone_wheel_offset_deg.get(book.crank_wheel_key, 0.0)
     channels: dict[str, NDArray[np.float32]] = {}
-    for key, wheel in book.tone_wheels.items():
-        if wheel.kind == "gap":
-            turns: Floats = np.arange(-1, math.ceil(end / 360) + 1, dtype=np.float64)[:, None] * 360.0
-            slip = faults.tone_wheel_offset_deg.get(key, 0.0)
-            pitch = 360.0 / wheel.teeth
-            rise: Floats = wheel.first_tooth_deg + slip + pitch * np.arange(wheel.teeth - wheel.missing, dtype=np.float64)
-            theta: Floats = np.concatenate([(turns + rise).ravel(), (turns + rise + pitch * wheel.tooth_fraction).ravel()])
-            rising = np.arange(theta.size) < theta.size // 2
+    for wheel in book.tone_wheels.values():
+        if isinstance(wheel, VaneWheel):
+            cycles: Floats = np.arange(math.floor(start / 720) - 1, math.ceil(end / 720) + 1, dtype=np.float64)
+            late = np.full(cycles.size, deviation[wheel.shaft] + slip + phaser_late_deg(book, wheel.shaft, conditions.phaser_command_deg))
+            if conditions.cycle_scatter_deg:
+                late = late + rng.normal(0.0, conditions.cycle_scatter_deg, cycles.size)
+            if conditions.settling_deg:
+                reached = np.maximum(motion.times(cycles * 720.0 + 360.0), 0.0)
+                late = late + conditions.settling_deg * np.exp(-reached / conditions.settling_s)
+            theta, rising = cam_theta(wheel, late, cycles)
         else:
-            cycles: Floats = np.arange(-1, math.ceil(end / 720) + 1, dtype=np.float64)
-            late = deviation[wheel.shaft] + _crank_slip(book, faults)
-            phaser = book.phaser_of(wheel.shaft)
-            if phaser and phaser in conditions.phaser_command_deg:
-                sign = -1 if book.phasers[phaser].moves == "advance" else 1
-                late += sign * conditions.phaser_command_deg[phaser]
-            jitter: Floats = rng.normal(0.0, conditions.cycle_scatter_deg, cycles.size) if conditions.cycle_scatter_deg else 0 * cycles
-            flat = np.array([e for vane in wheel.vanes_deg for e in vane])
-            theta = ((cycles * 720.0 + late + jitter)[:, None] + flat).ravel()
-            rising = np.tile(np.arange(flat.size) % 2 == 0, cycles.size)
-        start = motion.angle(np.array([0.0]))[0]
-        keep = (theta > start - 30) & (theta < end)
-        clean = _draw(motion.times(theta[keep]), rising[keep], samples, conditions.rate_hz, sigma, levels)
-        noise = rng.standard_normal(samples, dtype=np.float32) * np.float32(conditions.noise_v)
-        channels[wheel.channel] = (clean + noise).astype(np.float32)
-    return Capture(conditions.rate_hz, channels, source="stand-in engine")
+            theta, rising = crank_theta(book, slip, conditions.crank_tooth_deg, (start, end))
+        keep = (theta > start - 30) & (theta < end + 30)
+        x = draw_wheel(book, wheel, theta[keep], rising[keep], motion, samples, rate)
+        channels[wheel.channel] = _wired(x, wheel, conditions, book, rng)
+    return Capture(rate, channels, source="stand-in engine")
 
 
-def _crank_slip(book: EngineBook, faults: Faults) -> float:
-    key = next(k for k, w in book.tone_wheels.items() if w.kind == "gap")
-    return faults.tone_wheel_offset_deg.get(key, 0.0)
+def _wired(
+    x: NDArray[np.float32], wheel: ToneWheel, conditions: Conditions, book: EngineBook, rng: np.random.Generator
+) -> NDArray[np.float32]:
+    """What the wiring makes of a channel: inverted, shifted, drifting, noisy."""
+    name = wheel.channel
+    if name in conditions.inverted:
+        x = np.float32(book.signals.high_v + book.signals.low_v) - x if wheel.sensor == "hall" else -x
+    if conditions.offset_v.get(name):
+        x = x + np.float32(conditions.offset_v[name])
+    if conditions.drift_v.get(name):
+        swing = np.sin(2 * np.pi * 0.37 * np.arange(len(x), dtype=np.float32) / conditions.rate_hz)
+        x = np.asarray(x + conditions.drift_v[name] * swing, dtype=np.float32)
+    return (x + rng.standard_normal(len(x), dtype=np.float32) * np.float32(conditions.noise_v)).astype(np.float32)

@@ -1,0 +1,76 @@
+"""Which channel is which sensor, and which engine a capture is of, from the patterns alone."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import CaptureError
+from flaneur.core.signals.camwheel import best_match
+from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.correlation import correlate, read_cam, read_crank
+
+SURE = 0.85
+LOOK_SECONDS = 12.0
+
+
+def renamed(capture: Capture, mapping: dict[str, str]) -> Capture:
+    """The capture with its channels named as in the book; channels without a name there are left away.
+
+    ``mapping``: capture's channel -> book's channel. Raises CaptureError for one that is not there or named twice.
+    """
+    for name in mapping:
+        if name not in capture.channels:
+            raise CaptureError("The capture has no such channel.", read=name, expected=", ".join(capture.channels))
+    if len(set(mapping.values())) < len(mapping):
+        raise CaptureError("One sensor is named for two channels.", read=", ".join(mapping.values()), expected="each sensor once")
+    return replace(capture, channels={book: capture.channels[own] for own, book in mapping.items()})
+
+
+def propose_channels(capture: Capture, book: EngineBook) -> dict[str, str] | None:
+    """Channels of the capture for the book's sensors, by pattern; None when they do not fit without doubt."""
+    look = min(capture.samples, int(LOOK_SECONDS * capture.rate_hz))
+    short = replace(capture, channels={n: x[:look] for n, x in capture.channels.items()})
+    wheel, cams = book.crank_wheel, book.cam_wheels
+    for candidate in short.channels:
+        try:
+            _, crank, _ = read_crank(replace(short, channels={wheel.channel: short.channels[candidate]}), book)
+        except CaptureError:
+            continue
+        others = [n for n in short.channels if n != candidate]
+        best: tuple[float, dict[str, str]] | None = None
+        for offset in (0.0, 360.0):
+            scores = np.full((len(others), len(cams)), -1.0)
+            for i, name in enumerate(others):
+                for j, cam in enumerate(cams.values()):
+                    try:
+                        edges, directions = read_cam(short, name, cam, crank)
+                    except CaptureError:
+                        continue
+                    up = directions if cam.sensor == "hall" else np.ones(len(directions), bool)
+                    scores[i, j] = best_match(crank.at(edges.times_s) - offset, up, cam).score
+            rows, columns = linear_sum_assignment(-scores)
+            if len(columns) == len(cams) and scores[rows, columns].min() >= SURE:
+                total = float(scores[rows, columns].sum())
+                if best is None or total > best[0]:
+                    channels = list(cams)
+                    best = total, {candidate: wheel.channel} | {others[r]: channels[c] for r, c in zip(rows, columns, strict=True)}
+        if best is not None:
+            return best[1]
+    return None
+
+
+def fits(capture: Capture, book: EngineBook) -> bool:
+    """Whether a capture can be read by a book, under its names or by its patterns."""
+    try:
+        correlate(capture, book)
+    except CaptureError:
+        return propose_channels(capture, book) is not None
+    return True
+
+
+def better_books(capture: Capture, books: Iterable[EngineBook]) -> list[str]:
+    """Names of the books a capture can be read by."""
+    return [book.name for book in books if fits(capture, book)]
