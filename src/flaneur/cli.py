@@ -17,7 +17,7 @@ from flaneur.core.signals.correlation import correlate
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.books import load_book
-from flaneur.formats.captures import read_csv, write_csv
+from flaneur.formats.captures import read_capture, write_csv
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -41,7 +41,7 @@ def main(arguments: list[str] | None = None) -> int:
 
 def _correlate(options: argparse.Namespace) -> int:
     book = load_book(options.engine)
-    result = correlate(read_csv(options.capture), book)
+    result = correlate(read_capture(options.capture), book)
     if options.json:
         cams = [
             {

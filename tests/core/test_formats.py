@@ -54,7 +54,7 @@ def test_parquet_comes_back_exactly(capture: Capture) -> None:
 
 
 def test_parquet_rubbish_is_refused() -> None:
-    with pytest.raises(CaptureError, match="not a kept capture"):
+    with pytest.raises(CaptureError, match="Parquet file is damaged"):
         from_parquet(b"PAR1 nothing PAR1")
 
 

@@ -1,0 +1,53 @@
+"""Which format a capture file is in, and reading it whatever it is."""
+
+import gzip
+import shutil
+import tempfile
+import zlib
+from pathlib import Path
+
+from flaneur.core.errors import CaptureError
+from flaneur.core.signals.capture import Capture
+from flaneur.formats.captures.mdf import read_mdf
+from flaneur.formats.captures.parquet import read_parquet
+from flaneur.formats.captures.text import read_csv
+from flaneur.formats.captures.wav import read_wav
+
+LARGEST_BYTES = 4_000_000_000
+PIECE = 1 << 20
+
+
+def read_capture(path: Path, source: str | None = None, most_bytes: int = LARGEST_BYTES) -> Capture:
+    """Read CSV/TSV (also gzipped), WAV, MDF4 or Parquet. Raises CaptureError for anything that is none of them or damaged."""
+    name = source or path.name
+    with path.open("rb") as file:
+        head = file.read(64)
+    if not head.strip():
+        raise CaptureError("The file is empty.", read=f"{name}, {path.stat().st_size} bytes", expected="a capture")
+    if head[:2] == b"\x1f\x8b":
+        with tempfile.TemporaryDirectory() as folder:
+            plain = Path(folder) / "capture"
+            _unpack(path, plain, name, most_bytes)
+            return read_capture(plain, name.removesuffix(".gz"), most_bytes)
+    if head[:4] in (b"RIFF", b"RF64", b"RIFX"):
+        return read_wav(path, name)
+    if head[:4] == b"PAR1":
+        return read_parquet(path, name)
+    if head[:4] in (b"MDF ", b"UnFi"):
+        return read_mdf(path, name)
+    return read_csv(path, name)
+
+
+def _unpack(path: Path, plain: Path, name: str, most_bytes: int) -> None:
+    """Unpack gzip in pieces; a file that swells beyond ``most_bytes`` is refused before it fills the disk."""
+    size = 0
+    try:
+        with gzip.open(path) as packed, plain.open("wb") as out:
+            while piece := packed.read(PIECE):
+                size += len(piece)
+                if size > most_bytes:
+                    raise CaptureError("The file unpacks to too much.", read=f"over {most_bytes:,} bytes", expected=f"at most {most_bytes:,} bytes")
+                out.write(piece)
+    except (OSError, EOFError, zlib.error) as error:
+        shutil.rmtree(plain, ignore_errors=True)
+        raise CaptureError("The gzip file is damaged.", read=f"{name}: {error}", expected="a whole gzip file", advice="Copy it again.") from error

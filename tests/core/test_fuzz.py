@@ -1,0 +1,77 @@
+"""A corpus of damaged files through every importer: refused in words or read, never a crash, never a hang."""
+
+import time
+from pathlib import Path
+
+import numpy as np
+import pytest
+from tests.conftest import ROOT
+
+from flaneur.core.errors import CaptureError
+from flaneur.formats.captures import read_capture
+
+SAMPLES = sorted(p for p in (ROOT / "tests" / "data").iterdir() if p.suffix in {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"})
+EACH = 32
+LONGEST_S = 10.0
+
+
+def spoilt(content: bytes, seed: int) -> bytes:
+    """One damaged copy: cut, flipped, overwritten, doubled, swapped, or with a hole; headers more often than bodies."""
+    rng = np.random.default_rng(seed)
+    data = bytearray(content)
+    reach = min(len(data), 400) if seed % 2 else len(data)
+    at = int(rng.integers(0, max(1, reach)))
+    size = int(rng.integers(1, max(2, min(2000, len(data) - at))))
+    match seed % 8:
+        case 0:
+            del data[at:]
+        case 1 | 3:
+            for _ in range(int(rng.integers(1, 12))):
+                data[int(rng.integers(0, reach))] ^= 1 << int(rng.integers(0, 8))
+        case 2:
+            data[at : at + size] = rng.integers(0, 256, size, dtype=np.uint8).tobytes()
+        case 4:
+            data[at:at] = data[at : at + size]
+        case 5:
+            data[at : at + 8] = b"\xff" * 8
+        case 6:
+            del data[at : at + size]
+        case 7:
+            data[at : at + size] = bytes(size)
+    return bytes(data)
+
+
+def test_the_samples_are_there() -> None:
+    assert len(SAMPLES) == 10
+    assert {p.suffix for p in SAMPLES} == {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"}
+    assert len(SAMPLES) * EACH >= 300
+
+
+@pytest.mark.parametrize("path", SAMPLES, ids=lambda p: p.name)
+def test_damaged_files_are_read_or_refused_in_words(path: Path, tmp_path: Path) -> None:
+    refused = 0
+    for seed in range(EACH):
+        copy = tmp_path / f"{seed}{path.suffix}"
+        copy.write_bytes(spoilt(path.read_bytes(), seed))
+        start = time.monotonic()
+        try:
+            found = read_capture(copy, most_bytes=50_000_000)
+            assert found.samples > 1
+        except CaptureError as error:
+            refused += 1
+            assert error.message
+            assert error.read
+            assert error.expected
+        assert time.monotonic() - start < LONGEST_S, f"seed {seed} hangs"
+        copy.unlink()
+    assert refused >= 4, "damage must be noticed"
+
+
+def test_a_gzip_that_swells_is_stopped(tmp_path: Path) -> None:
+    import gzip
+
+    path = tmp_path / "bomb.csv.gz"
+    path.write_bytes(gzip.compress(b"time,crank\n" + b"0,1\n" * 3_000_000))
+    with pytest.raises(CaptureError, match="unpacks to too much"):
+        read_capture(path, most_bytes=1_000_000)
+    assert list(tmp_path.iterdir()) == [path]
