@@ -9,12 +9,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from flaneur.standins.link import make_link
+from flaneur.standins.server import Engines, Server
 from sqlalchemy import create_engine, text
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
 from flaneur.formats.books import load_book
-from flaneur.standins.box import Engines, Server
+from flaneur.standins.box import make_box
 from flaneur.store.database import connect
 from flaneur.store.migrate import migrate
 
@@ -88,7 +90,16 @@ def database_url(cluster: Cluster) -> str:
 @pytest.fixture(scope="module")
 def box(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
     engines = Engines(ROOT / "engines", tmp_path_factory.mktemp("box"))
-    with Server(("127.0.0.1", 0), engines) as server:
+    with make_box(("127.0.0.1", 0), engines) as server:
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        yield server
+        server.shutdown()
+
+
+@pytest.fixture(scope="module")
+def link(box: Server) -> Iterator[Server]:
+    """A vehicle link that looks at the same hidden engines as the box."""
+    with make_link(("127.0.0.1", 0), box.engines) as server:
         threading.Thread(target=server.serve_forever, daemon=True).start()
         yield server
         server.shutdown()

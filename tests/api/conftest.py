@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from demo.depot import PASSWORD
 from demo.walk import PARKED, Visitor, right_answer
+from flaneur.standins.server import Server
 from flask import Flask
 from sqlalchemy import Engine
 from sqlmodel import select
@@ -17,7 +18,6 @@ from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
-from flaneur.standins.box import Server
 from flaneur.standins.protocol import BoxClient
 from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction

@@ -6,6 +6,7 @@ import json
 import pytest
 from demo.depot import PASSWORD
 from demo.walk import Visitor
+from flaneur.standins.server import Server
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
 from tests.api.conftest import House, build, capture, refusal, right, turn_by_hand, version_of, work_bench
@@ -13,7 +14,6 @@ from tests.conftest import Cluster
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
-from flaneur.standins.box import Server
 
 SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
 

@@ -5,6 +5,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from demo.walk import PARKED, Visitor
+from flaneur.standins.server import Server
 from tests.api.conftest import House, build, capture, refusal, upload, version_of
 from tests.conftest import free_port
 
@@ -14,7 +15,6 @@ from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv
-from flaneur.standins.box import Server
 
 
 def test_intake_reads_hours_with_their_unit(visitor: Visitor, job: int) -> None:

@@ -4,12 +4,12 @@ import threading
 
 import pytest
 from demo.walk import Visitor
+from flaneur.standins.server import Server
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
 from tests.conftest import Cluster
 
-from flaneur.standins.box import Server
 from flaneur.store.database import connect, transaction
 from flaneur.store.migrate import migrate
 from flaneur.store.tables import JournalEntry

@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import pytest
+from flaneur.standins.server import Server
 from tests.conftest import free_port
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import DeviceError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
-from flaneur.standins.box import Server
 from flaneur.standins.protocol import PROTOCOL, BoxClient
 
 
@@ -79,7 +79,7 @@ def test_refuses_in_words(box: Server, message: dict[str, object], words: str) -
 def test_a_box_that_is_off_is_named() -> None:
     with pytest.raises(DeviceError, match="does not answer") as error:
         BoxClient("127.0.0.1", free_port(), timeout_s=2).ask({"do": "hello"})
-    assert "CSV" in error.value.advice
+    assert "drop in a capture" in error.value.advice
 
 
 @contextmanager

@@ -1,63 +1,30 @@
-"""The stand-in capture box: a small server on loopback that records simulated engines.
+"""The stand-in capture box: a small server on loopback that records simulated engines, at once or as they run.
 
-It keeps the hidden state of each unit's engine in a folder of its own. ``repair`` is the stand-in's part only: it
-tells the simulated engine which parts were renewed and which teeth were set wrong; a real box has no such command.
+``repair`` is the stand-in's part only: it tells the simulated engine which parts were renewed and which teeth were
+set wrong; a real box has no such command.
 """
 
-import argparse
+import contextlib
 import json
-import logging
-import re
-import signal
-import socketserver
 import threading
+import time
 import zlib
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from flaneur.core.errors import BookError, DeviceError, FlaneurError
+from flaneur.core.errors import DeviceError
 from flaneur.core.faults.model import Faults, after_repair
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
-from flaneur.formats.books import load_book
 from flaneur.standins.protocol import PROTOCOL, read_line, send_line
+from flaneur.standins.running import RunningEngine
+from flaneur.standins.server import Engines, Server, run
 
 VOLTS_PER_COUNT = 1 / 4096
 LONGEST_S, FASTEST_HZ = 30.0, 250_000.0
-log = logging.getLogger("flaneur.box")
-
-
-class Engines:
-    """Hidden states on disk, one JSON file a unit, and the books they are engines of."""
-
-    def __init__(self, books: Path, state: Path) -> None:
-        self.books = {b.name: b for b in (load_book(p) for p in sorted(books.glob("*.yaml")))}
-        self.state = state
-        self.lock = threading.Lock()
-        state.mkdir(parents=True, exist_ok=True)
-
-    def _file(self, unit: str) -> Path:
-        if not re.fullmatch(r"[A-Za-z0-9_-]{1,60}", unit):
-            raise DeviceError("This is not a unit's name.", read=unit, expected="letters, digits, - and _")
-        return self.state / f"{unit}.json"
-
-    def faults(self, unit: str) -> Faults:
-        """Hidden state of a unit; an engine never heard of is sound."""
-        file = self._file(unit)
-        return Faults.model_validate_json(file.read_text()) if file.exists() else Faults()
-
-    def set(self, unit: str, faults: Faults) -> None:
-        with self.lock:
-            temporary = self._file(unit).with_suffix(".tmp")
-            temporary.write_text(faults.model_dump_json())
-            temporary.replace(self._file(unit))
-
-    def book(self, name: str) -> Any:
-        if name not in self.books:
-            raise BookError(f"The box knows no engine {name}.", [f"engine: {name}"])
-        return self.books[name]
+FRAME_S = 0.2
+LONGEST_STREAM_S = 1800.0
 
 
 def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], list[bytes]]:
@@ -85,7 +52,6 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         state = engines.faults(unit)
         seed = zlib.crc32(f"{unit}{state.model_dump_json()}{commands}".encode())
         capture = synthesise(book, state, conditions, np.random.default_rng(seed))
-        raw = [np.clip(np.round(x / VOLTS_PER_COUNT), -32768, 32767).astype("<i2").tobytes() for x in capture.channels.values()]
         head = {
             "box": "stand-in capture box",
             "rate_hz": rate,
@@ -93,63 +59,65 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
             "channels": list(capture.channels),
             "volts_per_count": VOLTS_PER_COUNT,
         }
-        return head, raw
-    raise DeviceError("The box does not know this command.", read=str(do), expected="hello, capture, hide or repair")
+        return head, [counts(x) for x in capture.channels.values()]
+    raise DeviceError("The box does not know this command.", read=str(do), expected="hello, capture, stream, hide or repair")
 
 
-class Handler(socketserver.StreamRequestHandler):
-    """One connection: a greeting, then commands until the other side closes."""
-
-    def handle(self) -> None:
-        engines: Engines = self.server.engines  # type: ignore[attr-defined]
-        try:
-            send_line(self.wfile, {"protocol": PROTOCOL})
-            while True:
-                try:
-                    message = read_line(self.rfile)
-                except DeviceError:
-                    return
-                try:
-                    head, raw = answer(engines, message)
-                except FlaneurError as error:
-                    send_line(self.wfile, {"error": str(error)})
-                    continue
-                except (KeyError, ValueError, TypeError) as error:
-                    send_line(self.wfile, {"error": f"The command is not complete: {error!r}"})
-                    continue
-                send_line(self.wfile, head)
-                for block in raw:
-                    self.wfile.write(block)
-                self.wfile.flush()
-        except (BrokenPipeError, ConnectionResetError):
-            log.info("a connection was closed in the middle")
+def counts(x: np.ndarray) -> bytes:
+    """Volts as the box sends them: little-endian 16-bit counts."""
+    return np.clip(np.round(x / VOLTS_PER_COUNT), -32768, 32767).astype("<i2").tobytes()
 
 
-class Server(socketserver.ThreadingTCPServer):
-    allow_reuse_address = True
-    daemon_threads = True
+def stream(engines: Engines, message: dict[str, Any], incoming: Any, outgoing: Any) -> None:
+    """Send frames as the engine runs until the connection ends; commands come in on the same connection.
 
-    def __init__(self, address: tuple[str, int], engines: Engines) -> None:
-        self.engines = engines
-        super().__init__(address, Handler)
+    ``pace`` 0 sends as fast as the other side reads (for tests); 1 is as fast as time runs.
+    """
+    unit, book = str(message.get("unit", "")), engines.book(str(message.get("engine", "")))
+    rate, pace = float(message["rate_hz"]), float(message.get("pace", 1.0))
+    if not 5_000 <= rate <= FASTEST_HZ:
+        raise DeviceError("The box cannot stream that.", read=f"{rate} Hz", expected="5 to 250 kHz")
+    engine = RunningEngine(book, engines.faults(unit), rate, bool(message.get("cold", False)), f"{unit}{time.time_ns() if pace else 0}")
+    head = {"box": "stand-in capture box", "rate_hz": rate, "channels": [w.channel for w in book.tone_wheels.values()]}
+    send_line(outgoing, {**head, "volts_per_count": VOLTS_PER_COUNT})
+    stop = threading.Event()
+
+    def listen() -> None:
+        with contextlib.suppress(DeviceError, OSError, ValueError):
+            while not stop.is_set():
+                said = read_line(incoming)
+                if said.get("do") == "stop":
+                    break
+                if said.get("do") == "command":
+                    phasers = {str(k): float(v) for k, v in said.get("phaser_command_deg", {}).items()}
+                    rpm = said.get("rpm")
+                    engine.command(float(rpm) if rpm is not None else None, bool(said.get("idle", False)), phasers)
+        stop.set()
+
+    threading.Thread(target=listen, daemon=True).start()
+    begun = time.monotonic()
+    with contextlib.suppress(OSError):
+        number = 0
+        while not stop.is_set() and number * FRAME_S < LONGEST_STREAM_S:
+            channels = engine.frame(FRAME_S)
+            number += 1
+            if pace:
+                stop.wait(max(0.0, begun + number * FRAME_S / pace - time.monotonic()))
+            samples = len(next(iter(channels.values())))
+            outgoing.write(json.dumps({"frame": number, "samples": samples}).encode() + b"\n")
+            for x in channels.values():
+                outgoing.write(counts(x))
+            outgoing.flush()
+    stop.set()
+
+
+def make_box(address: tuple[str, int], engines: Engines) -> Server:
+    return Server(address, engines, PROTOCOL, answer, {"stream": stream})
 
 
 def main(arguments: list[str] | None = None) -> None:
     """Run the box until it is told to stop."""
-    parser = argparse.ArgumentParser(description="The stand-in capture box.")
-    parser.add_argument("--port", type=int, default=8421)
-    parser.add_argument("--books", type=Path, required=True)
-    parser.add_argument("--state", type=Path, required=True)
-    options = parser.parse_args(arguments)
-    logging.basicConfig(level=logging.INFO)
-    try:
-        engines = Engines(options.books, options.state)
-    except BookError as error:
-        raise SystemExit("\n".join([str(error), *error.faults])) from error
-    with Server(("127.0.0.1", options.port), engines) as server:
-        signal.signal(signal.SIGTERM, lambda *_: threading.Thread(target=server.shutdown).start())
-        log.info(json.dumps({"listening": server.server_address}))
-        server.serve_forever()
+    run(make_box, "The stand-in capture box.", 8421, arguments)
 
 
 if __name__ == "__main__":

@@ -8,10 +8,12 @@ from pydantic import BaseModel, ConfigDict
 from sqlmodel import Session, SQLModel, col, select
 
 from flaneur.core.errors import FlaneurError
+from flaneur.formats.captures import from_parquet, to_parquet
+from flaneur.store.blocks import load_capture, write_blocks
 from flaneur.store.changes import entries
 from flaneur.store.depot import keep_book
-from flaneur.store.readings import captures_of, readings_of
-from flaneur.store.tables import BenchRecord, Book, CaptureRow, Job, JournalEntry, ReadingRow, Report, Unit
+from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
+from flaneur.store.tables import BenchRecord, Book, CaptureRow, DriveLog, Job, JournalEntry, Photo, ReadingRow, Report, Unit
 
 FORMAT = "flaneur-job/1"
 
@@ -34,6 +36,8 @@ class Archive(BaseModel):
     bench: list[dict[str, Any]]
     journal: list[dict[str, Any]]
     report: dict[str, Any] | None
+    photos: list[dict[str, Any]] = []
+    logs: list[dict[str, Any]] = []
 
 
 def _row(row: SQLModel, leave_out: set[str]) -> dict[str, Any]:
@@ -62,11 +66,13 @@ def export_job(session: Session, job: Job) -> Archive:
         book=session.get_one(Book, job.book_id).text,
         unit=_row(session.get_one(Unit, job.unit_id), {"id"}),
         job=_row(job, {"id"}),
-        captures=[_row(c, {"id"}) for c in captures],
+        captures=[{**_row(c, {"id"}), "content": base64.b64encode(to_parquet(load_capture(session, c))).decode()} for c in captures],
         readings=[{**_row(r, {"id"}), "capture_id": maps["capture"].get(r.capture_id)} for r in readings],
         bench=[_row(b, {"id"}) for b in bench],
         journal=[{**_row(n, {"id"}), "reverses": maps["journal"].get(n.reverses), "data": _translated(n.data, maps)} for n in notes],
         report=_row(report, {"id"}) if report else None,
+        photos=[{**_row(p, {"id"}), "reading_id": maps["reading"].get(p.reading_id)} for p in photos_of(session, job.id)],
+        logs=[_row(log, {"id"}) for log in logs_of(session, job.id)],
     )
 
 
@@ -84,7 +90,7 @@ def _translated(data: dict[str, Any], maps: dict[str, dict[Any, Any]]) -> dict[s
 
 
 _TIMES = ("opened_at", "signed_at", "taken_at", "done_at", "at")
-_BYTES = ("content", "pdf")
+_BYTES = ("content", "pdf", "angle")
 
 
 def _values(row: dict[str, Any]) -> dict[str, Any]:
@@ -93,7 +99,7 @@ def _values(row: dict[str, Any]) -> dict[str, Any]:
         if values.get(key):
             values[key] = datetime.fromisoformat(values[key])
     for key in _BYTES:
-        if key in values:
+        if values.get(key) is not None:
             values[key] = base64.b64decode(values[key])
     return values
 
@@ -130,11 +136,21 @@ def _insert(session: Session, archive: Archive) -> Job:
         maps[kind][index] = row.id  # type: ignore[attr-defined]
 
     for i, values in enumerate(archive.captures, 1):
-        add("capture", i, CaptureRow(**_values(values), job_id=job_id))
+        row = _values(values)
+        samples = from_parquet(row.pop("content"))
+        kept = CaptureRow(**{**row, "channels": list(samples.channels), "samples": samples.samples}, job_id=job_id)
+        add("capture", i, kept)
+        write_blocks(session, kept.id or 0, samples)
     for i, values in enumerate(archive.readings, 1):
         row = _values(values)
         row["capture_id"] = maps["capture"].get(row["capture_id"])
         add("reading", i, ReadingRow(**row, job_id=job_id))
+    for values in archive.photos:
+        row = _values(values)
+        row["reading_id"] = maps["reading"].get(row["reading_id"])
+        session.add(Photo(**row, job_id=job_id))
+    for values in archive.logs:
+        session.add(DriveLog(**_values(values), job_id=job_id))
     for i, values in enumerate(archive.bench, 1):
         add("bench", i, BenchRecord(**_values(values), job_id=job_id))
     for i, values in enumerate(archive.journal, 1):

@@ -30,12 +30,13 @@ class NotFound(FlaneurError):
     """There is no such thing here."""
 
 
-def job_for_change(session: Session, job_id: int, version: int, even_released: bool = False) -> Job:
+def job_for_change(session: Session, job_id: int, version: int | None, even_released: bool = False) -> Job:
     """Lock a job for a change. Raises NotFound, JobClosed, or StaleJob with what changed since ``version``.
 
-    A released engine stands as it was proven: only what says ``even_released`` may still change its job.
+    Without a version (work that goes on in the background) nobody's copy can be stale. A released engine stands as it
+    was proven: only what says ``even_released`` may still change its job.
     """
-    job = session.exec(select(Job).where(Job.id == job_id).with_for_update()).first()
+    job = session.exec(select(Job).where(Job.id == job_id).with_for_update(key_share=True)).first()
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
     if job.signed_by:
@@ -46,7 +47,7 @@ def job_for_change(session: Session, job_id: int, version: int, even_released: b
             read=f"released by {job.released_by}",
             advice="Undo the release in the notebook to change something, then prove it again.",
         )
-    if job.version != version:
+    if version is not None and job.version != version:
         raise StaleJob(version, job.version, entries(session, job_id, after_version=version))
     return job
 

@@ -35,6 +35,14 @@ def book_of(session: Session, book_id: int) -> EngineBook:
     return _parsed(row.sha256, row.text)
 
 
+def newest_books(session: Session) -> list[EngineBook]:
+    """The newest revision of every engine book."""
+    newest: dict[str, Book] = {}
+    for row in session.exec(select(Book).order_by(col(Book.revision), col(Book.id))):
+        newest[row.name] = row
+    return [_parsed(row.sha256, row.text) for row in newest.values()]
+
+
 def units(session: Session) -> list[Unit]:
     return list(session.exec(select(Unit).order_by(col(Unit.tag))))
 

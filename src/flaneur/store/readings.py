@@ -2,6 +2,7 @@
 
 from dataclasses import asdict
 from datetime import datetime
+from typing import Any
 
 from sqlmodel import Session, col, select
 
@@ -9,17 +10,42 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
-from flaneur.formats.captures import to_parquet
+from flaneur.store.blocks import Progress, pack_angle, write_blocks
 from flaneur.store.changes import NotFound
-from flaneur.store.tables import CaptureRow, Job, ReadingRow
+from flaneur.store.tables import CaptureRow, DriveLog, Job, Photo, ReadingRow
+
+
+def correlation_json(found: Correlation) -> dict[str, Any]:
+    """What was read from a capture, as it is kept: everything of every cam, and the crank wheel's fingerprint."""
+    fingerprint = found.fingerprint
+    return {
+        "cams": [asdict(c) for c in found.cams],
+        "cycle_offset_deg": found.cycle_offset_deg,
+        "crank": {"turns": found.crank.turns, "bad_turns": found.crank.bad_turns},
+        "fingerprint": None
+        if fingerprint is None
+        else {
+            "error_deg": [round(float(v), 4) for v in fingerprint.error_deg],
+            "stderr_deg": fingerprint.stderr_deg,
+            "turns": fingerprint.turns,
+            "is_clear": fingerprint.is_clear,
+        },
+    }
 
 
 def keep_capture(
-    session: Session, job: Job, book: EngineBook, phase: str, capture: Capture, found: Correlation, by: str, phasers: dict[str, PhaserState]
+    session: Session,
+    job: Job,
+    book: EngineBook,
+    phase: str,
+    capture: Capture,
+    found: Correlation,
+    by: str,
+    phasers: dict[str, PhaserState],
+    progress: Progress = lambda _: None,
 ) -> CaptureRow:
     """Store a capture, what was read from it, and one reading per cam. A newer capture takes the place of an older one's readings."""
     assert job.id is not None
-    correlation = {"cams": [asdict(c) for c in found.cams], "cycle_offset_deg": found.cycle_offset_deg}
     row = CaptureRow(
         job_id=job.id,
         phase=phase,
@@ -29,25 +55,34 @@ def keep_capture(
         rpm=found.rpm,
         taken_by=by,
         quality=list(found.quality),
-        correlation=correlation,
-        content=to_parquet(capture),
+        notes=list(found.notes),
+        correlation=correlation_json(found),
+        channels=list(capture.channels),
+        samples=capture.samples,
+        angle=pack_angle(found),
     )
     session.add(row)
     session.flush()
+    write_blocks(session, row.id or 0, capture, progress)
+    states = {c: phasers.get(key, PhaserState()) if (key := book.phaser_of(c)) else PhaserState(state="none") for c in book.cams}
+    _keep_cams(session, row, found, by, states)
+    return row
+
+
+def _keep_cams(session: Session, row: CaptureRow, found: Correlation, by: str, states: dict[str, PhaserState]) -> None:
     for cam in found.cams:
-        key = book.phaser_of(cam.cam)
-        state = phasers.get(key, PhaserState()) if key else PhaserState(state="none")
         session.add(
             ReadingRow(
-                job_id=job.id,
-                phase=phase,
+                job_id=row.job_id,
+                phase=row.phase,
                 kind="cam",
                 part=cam.cam,
                 value=cam.deviation_deg,
                 stderr=cam.stderr_deg,
-                phaser_state=state.state,
-                command_deg=state.command_deg,
-                instrument=f"capture of {capture.source}",
+                unit="°",
+                phaser_state=states[cam.cam].state,
+                command_deg=states[cam.cam].command_deg,
+                instrument=f"capture of {row.source}"[:120],
                 capture_id=row.id,
                 scatter_deg=cam.scatter_deg,
                 cycles=cam.cycles,
@@ -55,7 +90,20 @@ def keep_capture(
             )
         )
     session.flush()
-    return row
+
+
+def read_again(session: Session, row: CaptureRow, found: Correlation, left_out: list[dict[str, Any]], by: str) -> None:
+    """Put a new reading of a kept capture in the place of the old one, which stays readable, struck out."""
+    old = session.exec(select(ReadingRow).where(ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None)))
+    states: dict[str, PhaserState] = {}
+    for reading in old:
+        states[reading.part] = PhaserState.model_validate({"state": reading.phaser_state, "command_deg": reading.command_deg})
+        reading.struck = "the capture was read again with other stretches left out"
+        session.add(reading)
+    row.left_out, row.quality, row.notes = left_out, list(found.quality), list(found.notes)
+    row.correlation, row.angle, row.rpm = correlation_json(found), pack_angle(found), found.rpm
+    session.add(row)
+    _keep_cams(session, row, found, by, {c.cam: states.get(c.cam, PhaserState()) for c in found.cams})
 
 
 def readings_of(session: Session, job_id: int, phase: str | None = None) -> list[ReadingRow]:
@@ -69,6 +117,14 @@ def readings_of(session: Session, job_id: int, phase: str | None = None) -> list
 def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
     """Captures of a job, oldest first."""
     return list(session.exec(select(CaptureRow).where(CaptureRow.job_id == job_id).order_by(col(CaptureRow.id))))
+
+
+def photos_of(session: Session, job_id: int) -> list[Photo]:
+    return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))
+
+
+def logs_of(session: Session, job_id: int) -> list[DriveLog]:
+    return list(session.exec(select(DriveLog).where(DriveLog.job_id == job_id).order_by(col(DriveLog.id))))
 
 
 def capture_by_id(session: Session, job_id: int, capture_id: int) -> CaptureRow:
@@ -104,7 +160,7 @@ def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
             phaser=PhaserState.model_validate({"state": r.phaser_state, "command_deg": r.command_deg}),
         )
         for r in rows
-        if r.kind == "cam"
+        if r.kind == "cam" and r.value is not None and r.stderr is not None
     ]
 
 
@@ -112,7 +168,11 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
     """A job's valid readings as diagnosis takes them."""
     assert job.id is not None
     rows = valid(readings_of(session, job.id, phase))
-    plungers = [PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr) for r in rows if r.kind == "plunger"]
+    plungers = [
+        PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr)
+        for r in rows
+        if r.kind == "plunger" and r.value is not None and r.stderr is not None
+    ]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(
         engine=book.name,

@@ -80,7 +80,11 @@ class Job(SQLModel, table=True):
 
 
 class CaptureRow(SQLModel, table=True):
-    """A kept capture: Parquet bytes, its correlation, and folded traces ready to draw."""
+    """A kept capture: what was read from it and how; its samples lie in ``capture_block``.
+
+    ``content`` held the samples of captures kept before there were blocks. ``angle`` is the crank's angle over time and
+    every cam event, packed by ``store.blocks``. ``left_out`` lists stretches excluded with their reasons.
+    """
 
     __tablename__ = "capture"  # type: ignore[assignment]
 
@@ -94,12 +98,91 @@ class CaptureRow(SQLModel, table=True):
     taken_by: str = Field(max_length=120)
     taken_at: datetime = _when()
     quality: list[str] = _json(list)
+    notes: list[str] = _json(list)
     correlation: dict[str, Any] = _json()
-    content: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+    channels: list[str] = _json(list)
+    samples: int = 0
+    left_out: list[dict[str, Any]] = _json(list)
+    angle: bytes | None = Field(default=None, sa_column=Column(LargeBinary))
+    content: bytes | None = Field(default=None, sa_column=Column(LargeBinary))
+
+
+class CaptureBlock(SQLModel, table=True):
+    """A stretch of one channel. Level 0 holds samples, level k lowest and highest of every 16**k of them."""
+
+    __tablename__ = "capture_block"  # type: ignore[assignment]
+
+    capture_id: int = Field(foreign_key="capture.id", primary_key=True)
+    channel: str = Field(primary_key=True, max_length=120)
+    level: int = Field(primary_key=True)
+    number: int = Field(primary_key=True)
+    data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+
+
+class Incoming(SQLModel, table=True):
+    """A dropped-in file on its way to being a capture. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled, done."""
+
+    __tablename__ = "incoming"  # type: ignore[assignment]
+
+    id: int | None = Field(default=None, primary_key=True)
+    job_id: int = Field(foreign_key="job.id", index=True)
+    phase: str = Field(max_length=10)
+    name: str = Field(max_length=200)
+    size: int
+    state: str = Field(default="waiting", max_length=20)
+    progress: float = 0.0
+    refusal: dict[str, Any] = _json()
+    columns: list[str] = _json(list)
+    proposal: dict[str, str] = _json()
+    mapping: dict[str, str] = _json()
+    is_cancelled: bool = False
+    taken_by: str = Field(max_length=120)
+    taken_at: datetime = _when()
+    capture_id: int | None = Field(default=None, foreign_key="capture.id")
+
+
+class IncomingPiece(SQLModel, table=True):
+    """A piece of a dropped-in file, kept until the file has become a capture."""
+
+    __tablename__ = "incoming_piece"  # type: ignore[assignment]
+
+    incoming_id: int = Field(foreign_key="incoming.id", primary_key=True)
+    number: int = Field(primary_key=True)
+    data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+
+
+class ChannelMap(SQLModel, table=True):
+    """Which column of a source is which sensor of an engine, as a person once said it."""
+
+    __tablename__ = "channel_map"  # type: ignore[assignment]
+
+    signature: str = Field(primary_key=True, max_length=64)
+    engine: str = Field(max_length=120)
+    mapping: dict[str, str] = _json()
+    said_by: str = Field(max_length=120)
+    said_at: datetime = _when()
+
+
+class DriveLog(SQLModel, table=True):
+    """Data logged from the vehicle, as CSV text, with what was read from it."""
+
+    __tablename__ = "drive_log"  # type: ignore[assignment]
+
+    id: int | None = Field(default=None, primary_key=True)
+    job_id: int = Field(foreign_key="job.id", index=True)
+    source: str = Field(max_length=200)
+    kind: str = Field(max_length=20)
+    text: str = Field(sa_column=Column(Text, nullable=False))
+    summary: dict[str, Any] = _json()
+    taken_by: str = Field(max_length=120)
+    taken_at: datetime = _when()
 
 
 class ReadingRow(SQLModel, table=True):
-    """One reading: a cam's deviation or a plunger's extension, raw input as typed."""
+    """One reading: a cam's deviation, or what a worksheet worked out, with the raw input as typed.
+
+    ``value`` is None where the answer is a word; ``detail`` keeps every field as typed and the arithmetic shown.
+    """
 
     __tablename__ = "reading"  # type: ignore[assignment]
 
@@ -108,8 +191,11 @@ class ReadingRow(SQLModel, table=True):
     phase: str = Field(max_length=10)
     kind: str = Field(max_length=20)
     part: str = Field(max_length=60)
-    value: float
-    stderr: float
+    value: float | None = None
+    stderr: float | None = None
+    unit: str = Field(default="", max_length=20)
+    words: str = Field(default="", sa_column=Column(Text, nullable=False))
+    detail: dict[str, Any] = _json()
     phaser_state: str = Field(default="none", max_length=20)
     command_deg: float = 0.0
     as_typed: str = Field(default="", max_length=200)
@@ -120,6 +206,22 @@ class ReadingRow(SQLModel, table=True):
     taken_by: str = Field(max_length=120)
     taken_at: datetime = _when()
     struck: str | None = Field(default=None, max_length=400)
+
+
+class Photo(SQLModel, table=True):
+    """A photograph of a reading, re-encoded; no camera data is kept."""
+
+    __tablename__ = "photo"  # type: ignore[assignment]
+
+    id: int | None = Field(default=None, primary_key=True)
+    job_id: int = Field(foreign_key="job.id", index=True)
+    reading_id: int | None = Field(default=None, foreign_key="reading.id")
+    caption: str = Field(default="", max_length=200)
+    width: int
+    height: int
+    content: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+    taken_by: str = Field(max_length=120)
+    taken_at: datetime = _when()
 
 
 class BenchRecord(SQLModel, table=True):

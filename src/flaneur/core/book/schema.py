@@ -109,6 +109,11 @@ class Tensioner(BookModel):
     book_plunger_mm: Positive
     max_plunger_mm: Positive
     tolerance_mm: Positive = Field(description="One standard deviation of extension on a new drive.")
+    notch_mm: Positive | None = Field(default=None, description="Distance of ratchet notches; none without a ratchet.")
+    first_notch_mm: float = Field(default=0, ge=0, description="Extension at the first notch that shows.")
+    body_mm: Positive | None = Field(default=None, description="Length of the body, for a gauge over the whole tensioner.")
+    leak_down_s: Positive | None = Field(default=None, description="Shortest time a sound one takes to sink under the test load.")
+    leak_down_n: Positive = Field(default=200, description="Test load, newton.")
     release: str
 
 
@@ -202,6 +207,10 @@ class Limits(BookModel):
     cam_deviation_deg: Positive = Field(description="Release tolerance of every cam against the book, crank degrees.")
     cycle_scatter_deg: Positive
     jump_prior: Annotated[float, Field(gt=0, lt=1)] = Field(description="Chance of a jumped tooth, per contact.")
+    lash_bands_deg: tuple[Positive, Positive] | None = Field(
+        default=None, description="Reverse-rotation lash at the crank: fine up to the first, to be replaced from the second. A shop's rule."
+    )
+    oil_kpa_hot_idle: Positive | None = None
 
 
 class Stage(BookModel):

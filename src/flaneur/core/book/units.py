@@ -10,6 +10,7 @@ POUND_FORCE_N = 4.4482216152605
 LBF_FT_NM = POUND_FORCE_N * 0.3048
 LBF_IN_NM = POUND_FORCE_N * 0.0254
 MILE_KM = 1.609344
+PSI_KPA = 6.894757293168361
 
 # Spelling (lower case, spaces and dots removed) -> (kind, factor to the SI unit of that kind).
 _UNITS: dict[str, tuple[str, float]] = {
@@ -32,9 +33,36 @@ _UNITS: dict[str, tuple[str, float]] = {
     "hours": ("hours", 1.0),
     "km": ("distance", 1.0),
     "mi": ("distance", MILE_KM),
+    "kpa": ("pressure", 1.0),
+    "bar": ("pressure", 100.0),
+    "psi": ("pressure", PSI_KPA),
+    "n": ("force", 1.0),
+    "kgf": ("force", 9.80665),
+    "lbf": ("force", POUND_FORCE_N),
+    "s": ("time", 1.0),
+    "sec": ("time", 1.0),
+    "min": ("time", 60.0),
+    "°c": ("temperature", 1.0),
+    "c": ("temperature", 1.0),
+    "°f": ("temperature", 5 / 9),
+    "f": ("temperature", 5 / 9),
+    "%": ("share", 1.0),
+    "rpm": ("speed", 1.0),
+    "1/min": ("speed", 1.0),
     "": ("plain", 1.0),
 }
-_KIND_UNIT = {"length": "mm", "torque": "Nm", "angle": "°", "hours": "h", "distance": "km"}
+_KIND_UNIT = {
+    "length": "mm",
+    "torque": "Nm",
+    "angle": "°",
+    "hours": "h",
+    "distance": "km",
+    "pressure": "kPa",
+    "force": "N",
+    "time": "s",
+    "temperature": "°C",
+}
+_OFFSET_BEFORE = {"°f": -32.0, "f": -32.0}  # degrees Fahrenheit count from another zero
 _NUMBER = re.compile(r"^\s*([+\-−]?\s*\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 
 
@@ -65,4 +93,26 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     if found is None or found[0] != kind:
         what = "No unit is written." if not spelling else f"“{written or default_unit}” is not a unit of {kind}."
         raise ReadingError(what, read=f"“{text}”", expected=expected, advice="Write the unit after the number.")
-    return Quantity(number * found[1], kind, written or (default_unit or ""), text)
+    return Quantity((number + _OFFSET_BEFORE.get(spelling, 0.0)) * found[1], kind, written or (default_unit or ""), text)
+
+
+_MANY = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*([^\d;,/\n\s+\-−]*)")
+
+
+def parse_quantities(text: str, kind: str, default_unit: str | None = None) -> list[float]:
+    """Read several values of one kind: "12.4 12.6; 12,5 mm". The last unit written holds for values without one.
+
+    A comma between two digits is a decimal comma; blanks, semicolons, slashes and new lines part values. ReadingError
+    names what was read.
+    """
+    cleaned = re.sub(r",(?!\d)", ";", text)
+    found = [(m[1], m[2]) for m in _MANY.finditer(cleaned)]
+    left = _MANY.sub("", cleaned).replace(";", "").replace("/", "").strip()
+    if not found or left:
+        raise ReadingError(
+            "These are not numbers.",
+            read=f"“{text}”",
+            expected=f"values of {kind}, such as 12.4 12.6 12.5 {_KIND_UNIT.get(kind, '')}".rstrip(),
+        )
+    last = next((unit for _, unit in reversed(found) if unit), default_unit)
+    return [parse_quantity(f"{number} {unit or last or ''}", kind).value for number, unit in found]

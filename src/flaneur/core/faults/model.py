@@ -22,8 +22,24 @@ class Faults(BaseModel):
     jumped_teeth: dict[str, int] = Field(default_factory=dict)
     phaser_offset_deg: dict[str, float] = Field(default_factory=dict)
     tone_wheel_offset_deg: dict[str, float] = Field(default_factory=dict)
+    phaser_rate: dict[str, float] = Field(default_factory=dict, description="Share of the sound rate it still runs at.")
+    phaser_hunting_deg: dict[str, float] = Field(default_factory=dict, description="Swing about a held command, half peak to peak.")
+    phaser_drift_deg_s: dict[str, float] = Field(default_factory=dict, description="Creep away from a held command.")
+    phaser_park_deg: dict[str, float] = Field(default_factory=dict, description="Angle from park at which it rests uncommanded.")
+    cold_rattle_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False, description="How much later cams start when cold.")
+    oil_pressure_share: float = Field(default=1.0, gt=0, le=1.5)
+    base_relearned: bool = False
 
-    @field_validator("elongation_pct", "liner_wear_mm", "phaser_offset_deg", "tone_wheel_offset_deg")
+    @field_validator(
+        "elongation_pct",
+        "liner_wear_mm",
+        "phaser_offset_deg",
+        "tone_wheel_offset_deg",
+        "phaser_rate",
+        "phaser_hunting_deg",
+        "phaser_drift_deg_s",
+        "phaser_park_deg",
+    )
     @classmethod
     def _finite(cls, value: dict[str, float]) -> dict[str, float]:
         for key, number in value.items():
@@ -39,6 +55,10 @@ class Faults(BaseModel):
             "liner_wear_mm": set(book.guides) | set(book.arms),
             "jumped_teeth": contacts,
             "phaser_offset_deg": set(book.phasers),
+            "phaser_rate": set(book.phasers),
+            "phaser_hunting_deg": set(book.phasers),
+            "phaser_drift_deg_s": set(book.phasers),
+            "phaser_park_deg": set(book.phasers),
             "tone_wheel_offset_deg": set(book.tone_wheels),
         }
         wrong = [
@@ -62,10 +82,21 @@ def after_repair(hidden: Faults, book: EngineBook, renewed: list[str], came_off:
     reset = {part for c in (*renewed, *came_off) if (part := book.components[c].part) in book.chains}
     jumps = {k: v for k, v in hidden.jumped_teeth.items() if k.split("/")[0] not in reset}
     jumps |= {contact: teeth for contact, teeth in errors.items() if contact.split("/")[0] in reset}
-    return Faults(
-        elongation_pct={k: v for k, v in hidden.elongation_pct.items() if k not in parts},
-        liner_wear_mm={k: v for k, v in hidden.liner_wear_mm.items() if k not in parts},
-        jumped_teeth={k: v for k, v in jumps.items() if v},
-        phaser_offset_deg={k: v for k, v in hidden.phaser_offset_deg.items() if k not in parts},
-        tone_wheel_offset_deg=dict(hidden.tone_wheel_offset_deg),
+
+    def kept(values: dict[str, float]) -> dict[str, float]:
+        return {k: v for k, v in values.items() if k not in parts}
+
+    tensioned = any(part in book.tensioners for part in parts)
+    return hidden.model_copy(
+        update={
+            "elongation_pct": kept(hidden.elongation_pct),
+            "liner_wear_mm": kept(hidden.liner_wear_mm),
+            "jumped_teeth": {k: v for k, v in jumps.items() if v},
+            "phaser_offset_deg": kept(hidden.phaser_offset_deg),
+            "phaser_rate": kept(hidden.phaser_rate),
+            "phaser_hunting_deg": kept(hidden.phaser_hunting_deg),
+            "phaser_drift_deg_s": kept(hidden.phaser_drift_deg_s),
+            "phaser_park_deg": kept(hidden.phaser_park_deg),
+            "cold_rattle_deg": 0.0 if tensioned else hidden.cold_rattle_deg,
+        }
     )

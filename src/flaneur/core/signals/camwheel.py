@@ -19,11 +19,15 @@ FITS = 0.7  # least score of a pattern that is taken for its wheel
 
 @dataclass(frozen=True)
 class Match:
-    """``score``: share of observed edges that meet a book edge, less the share of book edges that none meets."""
+    """``score``: share of observed edges that meet a book edge, less the share of book edges that none meets.
+
+    ``moves_deg``: from where to where the cam went, when the pattern fits all along but at different deviations.
+    """
 
     score: float
     deviation_deg: float
     inverted: bool
+    moves_deg: tuple[float, float] | None = None
 
 
 def wheel_events(wheel: VaneWheel) -> tuple[Floats, Bools]:
@@ -47,15 +51,24 @@ def best_match(theta: Floats, rising: Bools, wheel: VaneWheel) -> Match:
     book, direction = wheel_events(wheel)
     if len(theta) == 0:
         return Match(-1.0, 0.0, False)
-    # Whole cycles from begin, middle and end: a regular stride could meet the same few edges of every cycle.
+    # Two whole cycles from begin, middle and end, each by itself: a cold engine's cams move on in between.
     run = min(len(theta), 2 * book.size)
-    pick = np.unique(np.concatenate([s + np.arange(run) for s in (0, (len(theta) - run) // 2, len(theta) - run)]))
-    sample, up = theta[pick] % 720.0, rising[pick]
-    straight = _match(sample, up, book, direction, False)
+    starts = sorted({0, (len(theta) - run) // 2, len(theta) - run})
+    sample = [(theta[a : a + run] % 720.0, rising[a : a + run]) for a in starts]
+    straight = _joined([_match(t, up, book, direction, False) for t, up in sample])
     if wheel.sensor == "vr" or straight.score > 0.95:
         return straight
-    inverted = _match(sample, ~up, book, direction, True)
+    inverted = _joined([_match(t, ~up, book, direction, True) for t, up in sample])
     return inverted if inverted.score > straight.score + 0.15 else straight
+
+
+def _joined(matches: list[Match]) -> Match:
+    """One match from several stretches: the middle of their deviations, and how well they fit together."""
+    deviation = float(np.median([m.deviation_deg for m in matches]))
+    near = [m.score if abs(m.deviation_deg - deviation) < 10.0 else 0.0 for m in matches]
+    each = [m.deviation_deg for m in matches]
+    moved = min(near) == 0.0 and min(m.score for m in matches) > 0.9
+    return Match(float(np.mean(near)), deviation, matches[0].inverted, (min(each), max(each)) if moved else None)
 
 
 def _match(sample: Floats, up: Bools, book: Floats, direction: Bools, inverted: bool) -> Match:

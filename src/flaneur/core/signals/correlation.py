@@ -104,12 +104,12 @@ def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float
         quality += channel_words(name, capture, edges, cams[name].sensor)
     theta, words = _theta_of(crank, found, cams)
     quality += words
+    theta = {name: _left_out(theta[name], edges.times_s, left_out) for name, (edges, _) in found.items()}
     matches, offset = _matches(theta, found, cams, book)
     readings: list[CamCorrelation] = []
     for name, cam in cams.items():
         edges, directions = found[name]
-        place = _left_out(theta[name] - offset, edges.times_s, left_out)
-        table = cam_table(cam, edges, place, directions, matches[name])
+        table = cam_table(cam, edges, theta[name] - offset, directions, matches[name])
         reading = _read(cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")
@@ -209,6 +209,15 @@ def _matches(theta: dict[str, Floats], found: Found, cams: dict[str, VaneWheel],
     poor = [n for n, m in matches.items() if m.score < FITS]
     if not poor:
         return matches, offset
+    for name in poor:
+        if matches[name].moves_deg is not None:
+            low, high = matches[name].moves_deg or (0.0, 0.0)
+            raise CaptureError(
+                f"{name} moves during the capture.",
+                read=f"{low:+.0f}° to {high:+.0f}°",
+                expected="a phaser that stands still",
+                advice="Capture with the phaser held, or leave out the stretch in which it moves.",
+            )
     advice, proposal = "Check sensor, lead and engine book.", None
     for name in poor:
         for other, wheel in cams.items():

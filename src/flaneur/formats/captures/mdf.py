@@ -32,7 +32,9 @@ def read_mdf(path: Path, source: str | None = None) -> Capture:
         out = Path(folder) / "channels.feather"
         command = [sys.executable, "-W", "ignore", "-m", "flaneur.formats.captures.mdf", str(path), str(out), name]
         try:
-            done = subprocess.run(command, capture_output=True, text=True, timeout=PATIENCE_S + path.stat().st_size / BYTES_PER_S, check=False)
+            done = subprocess.run(
+                command, capture_output=True, text=True, timeout=PATIENCE_S + path.stat().st_size / BYTES_PER_S, check=False
+            )
         except subprocess.TimeoutExpired as error:
             raise _damaged(f"{name}: no end after {error.timeout:.0f} s") from error
         if not out.exists():
@@ -55,7 +57,9 @@ def _fastest(file: Any, name: str) -> tuple[dict[str, np.ndarray], np.ndarray]:
     lengths = [int(g.channel_group.cycles_nr) for g in file.groups]
     most = max(lengths, default=0)
     if most < 16:
-        raise CaptureError("The measurement has no samples.", read=f"{name}, {len(lengths)} groups, {most} samples", expected="a recorded capture")
+        raise CaptureError(
+            "The measurement has no samples.", read=f"{name}, {len(lengths)} groups, {most} samples", expected="a recorded capture"
+        )
     channels: dict[str, np.ndarray] = {}
     times: np.ndarray | None = None
     for index, length in enumerate(lengths):

@@ -39,7 +39,9 @@ def _read(file: object, name: str) -> Capture:
             warnings.simplefilter("ignore")
             whole = pq.ParquetFile(file)
             if whole.metadata.num_columns > MOST_CHANNELS + 1:
-                raise CaptureError("The capture has too many columns.", read=str(whole.metadata.num_columns), expected=f"at most {MOST_CHANNELS + 1}")
+                raise CaptureError(
+                    "The capture has too many columns.", read=str(whole.metadata.num_columns), expected=f"at most {MOST_CHANNELS + 1}"
+                )
             table = whole.read()
             columns = {n: _numbers(table.column(n), n) for n in table.column_names}
     except (pa.ArrowException, OSError, ValueError, MemoryError) as error:

@@ -46,8 +46,12 @@ def _unpack(path: Path, plain: Path, name: str, most_bytes: int) -> None:
             while piece := packed.read(PIECE):
                 size += len(piece)
                 if size > most_bytes:
-                    raise CaptureError("The file unpacks to too much.", read=f"over {most_bytes:,} bytes", expected=f"at most {most_bytes:,} bytes")
+                    raise CaptureError(
+                        "The file unpacks to too much.", read=f"over {most_bytes:,} bytes", expected=f"at most {most_bytes:,} bytes"
+                    )
                 out.write(piece)
     except (OSError, EOFError, zlib.error) as error:
         shutil.rmtree(plain, ignore_errors=True)
-        raise CaptureError("The gzip file is damaged.", read=f"{name}: {error}", expected="a whole gzip file", advice="Copy it again.") from error
+        raise CaptureError(
+            "The gzip file is damaged.", read=f"{name}: {error}", expected="a whole gzip file", advice="Copy it again."
+        ) from error

@@ -32,12 +32,16 @@ def read_wav(path: Path, source: str | None = None) -> Capture:
             while done < frames:
                 block = file.read(min(BLOCK_FRAMES, frames - done), dtype="float32", always_2d=True)
                 if len(block) == 0:
-                    raise CaptureError("The file breaks off.", read=f"{done:,} of {frames:,} frames", expected="a whole file", advice="Copy it again.")
+                    raise CaptureError(
+                        "The file breaks off.", read=f"{done:,} of {frames:,} frames", expected="a whole file", advice="Copy it again."
+                    )
                 channels[:, done : done + len(block)] = block.T
                 done += len(block)
             names = _names(file.title, count)
     except (soundfile.SoundFileError, OSError, MemoryError) as error:
-        raise CaptureError("The WAV file is damaged.", read=f"{name}: {error}"[:160], expected="a whole WAV file", advice="Copy it again.") from error
+        raise CaptureError(
+            "The WAV file is damaged.", read=f"{name}: {error}"[:160], expected="a whole WAV file", advice="Copy it again."
+        ) from error
     return Capture(rate, dict(zip(names, channels, strict=True)), source=name)
 
 

@@ -1,0 +1,153 @@
+"""What a worksheet is: the fields it asks for, where to measure, and the answer it works out."""
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import Literal, TypeVar
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.units import parse_quantities, parse_quantity
+from flaneur.core.errors import ReadingError
+
+T = TypeVar("T")
+Band = Literal["fine", "marginal", "replace", "unknown"]
+FieldKind = Literal["quantity", "quantities", "count", "choice", "text"]
+
+
+@dataclass(frozen=True)
+class Blank:
+    """One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is written ("" means: must be)."""
+
+    key: str
+    label: str
+    kind: FieldKind
+    measure: str = ""
+    unit: str = ""
+    choices: tuple[str, ...] = ()
+    hint: str = ""
+    is_optional: bool = False
+    only_for: str = ""  # method at which it is asked
+
+
+@dataclass(frozen=True)
+class Part:
+    """What may be measured with a sheet, and what the book says of it."""
+
+    id: str
+    name: str
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Worksheet:
+    """A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill in."""
+
+    kind: str
+    title: str
+    why: str
+    where: str
+    drawing: str
+    minutes: float
+    parts: tuple[Part, ...]
+    blanks: tuple[Blank, ...]
+    cautions: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the arithmetic line by line.
+
+    ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
+    """
+
+    value: float | None
+    unit: str
+    stderr: float | None
+    words: str
+    band: Band = "unknown"
+    working: tuple[str, ...] = field(default=())
+
+
+def judged(table: dict[str, Band], word: str, rest: Band) -> Band:
+    """The band a word stands for, ``rest`` for every other word."""
+    return table.get(word, rest)
+
+
+class Filled:
+    """The fields of a sheet as typed, read on demand; every error names its field."""
+
+    def __init__(self, sheet: Worksheet, typed: dict[str, str]) -> None:
+        self.sheet, self.typed = sheet, typed
+        unknown = set(typed) - {b.key for b in sheet.blanks}
+        if unknown:
+            raise ReadingError(
+                "This sheet has no such field.", read=", ".join(sorted(unknown)), expected=", ".join(b.key for b in sheet.blanks)
+            )
+
+    def _blank(self, key: str) -> Blank:
+        return next(b for b in self.sheet.blanks if b.key == key)
+
+    def has(self, key: str) -> bool:
+        return bool(self.typed.get(key, "").strip())
+
+    def text(self, key: str) -> str:
+        blank, text = self._blank(key), self.typed.get(key, "").strip()
+        if not text and not blank.is_optional:
+            raise ReadingError(
+                f"{blank.label}: nothing is filled in.", expected=blank.hint or blank.label, advice="Fill it in, or choose unknown."
+            )
+        return text
+
+    def choice(self, key: str) -> str:
+        blank, text = self._blank(key), self.text(key)
+        if text and text not in blank.choices:
+            raise ReadingError(f"{blank.label}: this is no answer to it.", read=text, expected=", ".join(blank.choices))
+        return text
+
+    def _read(self, key: str, read: Callable[[str, Blank], T]) -> T:
+        blank = self._blank(key)
+        try:
+            return read(self.text(key), blank)
+        except ReadingError as error:
+            raise ReadingError(f"{blank.label}: {error.message}", read=error.read, expected=error.expected, advice=error.advice) from error
+
+    def quantity(self, key: str) -> float:
+        return self._read(key, lambda text, b: parse_quantity(text, b.measure, b.unit or None).value)
+
+    def quantities(self, key: str) -> list[float]:
+        return self._read(key, lambda text, b: parse_quantities(text, b.measure, b.unit or None))
+
+    def count(self, key: str) -> int:
+        text = self.text(key)
+        if not text.isascii() or not text.isdigit() or len(text) > 6:
+            raise ReadingError(f"{self._blank(key).label}: this is not a whole number.", read=f"“{text}”", expected="a whole number")
+        return int(text)
+
+
+@dataclass(frozen=True)
+class Repeats:
+    """Mean of repeated readings with its standard error: their spread, or the instrument, whichever says more."""
+
+    mean: float
+    stderr: float
+    spread: float
+    count: int
+
+    @staticmethod
+    def of(values: Sequence[float], instrument: float) -> "Repeats":
+        n = len(values)
+        mean = math.fsum(values) / n
+        spread = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1)) if n > 1 else 0.0
+        # An instrument's error is the same in every repeat: repeating does not shrink it.
+        return Repeats(mean, math.hypot(spread / math.sqrt(n), instrument), spread, n)
+
+    def words(self, unit: str) -> str:
+        return (
+            f"{self.count} readings, mean {self.mean:.2f} {unit}, spread {self.spread:.2f} {unit}"
+            if self.count > 1
+            else f"one reading, {self.mean:.2f} {unit}"
+        )
+
+
+SheetMaker = Callable[[EngineBook], Worksheet]
+Worker = Callable[[EngineBook, str, Filled], Answer]

@@ -1,0 +1,172 @@
+"""Samples of a capture in PostgreSQL: compressed blocks, and a pyramid of lowest and highest values over them.
+
+Level 0 holds samples, 65,536 a block; level k holds the lowest and highest of every 16**k samples, 8,192 pairs a block.
+A look at any stretch takes from the level that has a few values for each point asked, so it reads little whatever
+the capture's length.
+"""
+
+import io
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+import pyarrow as pa
+from numpy.typing import NDArray
+from sqlalchemy import insert
+from sqlmodel import Session, col, select
+
+from flaneur.core.errors import CaptureError
+from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.correlation import Correlation
+from flaneur.formats.captures import from_parquet
+from flaneur.store.tables import CaptureBlock, CaptureRow
+
+FACTOR = 16
+SAMPLES = 65536
+PAIRS = 8192
+_CODEC = pa.Codec("zstd", compression_level=1)
+
+Progress = Callable[[float], None]
+
+
+def _packed(values: NDArray[np.float32]) -> bytes:
+    """Bytes of like weight side by side, then zstd: float samples shrink better that way."""
+    raw = np.ascontiguousarray(values, dtype="<f4")
+    shuffled = raw.view(np.uint8).reshape(-1, 4).T.tobytes()
+    return len(raw).to_bytes(4, "little") + _CODEC.compress(shuffled, asbytes=True)
+
+
+def _unpacked(data: bytes) -> NDArray[np.float32]:
+    count = int.from_bytes(data[:4], "little")
+    plain = _CODEC.decompress(data[4:], decompressed_size=4 * count, asbytes=True)
+    return np.frombuffer(plain, np.uint8).reshape(4, -1).T.copy().view("<f4").ravel()
+
+
+def _halves(low: NDArray[np.float32], high: NDArray[np.float32]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+    """The next level: lowest and highest of every 16 pairs."""
+    starts = np.arange(0, len(low), FACTOR)
+    return np.minimum.reduceat(low, starts), np.maximum.reduceat(high, starts)
+
+
+def write_blocks(session: Session, capture_id: int, capture: Capture, progress: Progress = lambda _: None) -> None:
+    """Store all samples and their pyramid. ``progress`` hears the share done and may raise to stop."""
+    total = len(capture.channels)
+    for done, (name, x) in enumerate(capture.channels.items()):
+        rows: list[dict[str, object]] = []
+
+        def keep(level: int, number: int, values: NDArray[np.float32], name: str = name, rows: list[dict[str, object]] = rows) -> None:
+            rows.append({"capture_id": capture_id, "channel": name, "level": level, "number": number, "data": _packed(values)})
+
+        for number, start in enumerate(range(0, len(x), SAMPLES)):
+            keep(0, number, x[start : start + SAMPLES])
+            if number % 16 == 15:
+                session.execute(insert(CaptureBlock), rows)
+                rows.clear()
+                progress((done + 0.8 * start / len(x)) / total)
+        low = high = x
+        level = 0
+        while len(low) > FACTOR:
+            low, high = _halves(low, high)
+            level += 1
+            for number, start in enumerate(range(0, len(low), PAIRS)):
+                keep(level, number, np.concatenate([low[start : start + PAIRS], high[start : start + PAIRS]]))
+        if rows:
+            session.execute(insert(CaptureBlock), rows)
+        progress((done + 1) / total)
+
+
+def _fetch(
+    session: Session, capture_id: int, channels: list[str], level: int, first: int, last: int
+) -> dict[str, list[NDArray[np.float32]]]:
+    rows = session.exec(
+        select(CaptureBlock.channel, CaptureBlock.data)
+        .where(
+            CaptureBlock.capture_id == capture_id,
+            col(CaptureBlock.channel).in_(channels),
+            CaptureBlock.level == level,
+            col(CaptureBlock.number).between(first, last),
+        )
+        .order_by(col(CaptureBlock.number))
+    )
+    found: dict[str, list[NDArray[np.float32]]] = {name: [] for name in channels}
+    for channel, data in rows:
+        found[channel].append(_unpacked(data))
+    return found
+
+
+def load_capture(session: Session, row: CaptureRow) -> Capture:
+    """All samples of a kept capture. Raises CaptureError when blocks are missing."""
+    if row.content is not None:
+        return from_parquet(row.content)
+    pieces = _fetch(session, row.id or 0, row.channels, 0, 0, row.samples // SAMPLES)
+    channels = {name: np.concatenate(found) if found else np.zeros(0, np.float32) for name, found in pieces.items()}
+    if any(len(x) != row.samples for x in channels.values()):
+        raise CaptureError(
+            "The kept capture is not whole.", read=f"capture {row.id}", expected=f"{row.samples} samples", advice="Capture again."
+        )
+    return Capture(row.rate_hz, channels, row.source)
+
+
+@dataclass(frozen=True)
+class Look:
+    """Lowest and highest of each channel over ``points`` even stretches from ``start`` to ``stop`` (sample numbers)."""
+
+    start: int
+    stop: int
+    times_s: NDArray[np.float64]
+    low: dict[str, NDArray[np.float32]]
+    high: dict[str, NDArray[np.float32]]
+    is_exact: bool
+
+
+def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) -> Look:
+    """What shows between two samples on ``points`` columns; single samples once there are fewer than that."""
+    start, stop = max(0, start), min(row.samples, stop)
+    if stop - start < 2:
+        raise CaptureError("This stretch lies outside the capture.", read=f"samples {start} to {stop}", expected=f"0 to {row.samples}")
+    span = stop - start
+    level = 0
+    while span / FACTOR ** (level + 1) >= points and FACTOR ** (level + 1) < row.samples:
+        level += 1
+    unit = FACTOR**level
+    per_block = (SAMPLES if level == 0 else PAIRS) * unit
+    first, last = start // per_block, (stop - 1) // per_block
+    if row.content is not None:
+        whole = from_parquet(row.content).channels
+        pairs = {n: (x[start:stop], x[start:stop]) for n, x in whole.items()}
+        offset, unit = start, 1
+    else:
+        offset = first * per_block
+        pairs = {}
+        for name, pieces in _fetch(session, row.id or 0, row.channels, level, first, last).items():
+            low = np.concatenate([p if level == 0 else p[: len(p) // 2] for p in pieces])
+            high = low if level == 0 else np.concatenate([p[len(p) // 2 :] for p in pieces])
+            a, b = (start - offset) // unit, -(-(stop - offset) // unit)
+            pairs[name] = low[a:b], high[a:b]
+        offset += (start - offset) // unit * unit
+    count = len(next(iter(pairs.values()))[0])
+    if count <= points * 2:
+        times = np.asarray((offset + unit * (np.arange(count) + (0.0 if unit == 1 else 0.5))) / row.rate_hz, dtype=np.float64)
+        return Look(start, stop, times, {n: p[0] for n, p in pairs.items()}, {n: p[1] for n, p in pairs.items()}, unit == 1)
+    edges = np.unique(np.linspace(0, count, points + 1).astype(int)[:-1])
+    times = (offset + unit * (np.append(edges[1:], count) + edges) / 2.0) / row.rate_hz
+    low = {n: np.minimum.reduceat(p[0], edges) for n, p in pairs.items()}
+    high = {n: np.maximum.reduceat(p[1], edges) for n, p in pairs.items()}
+    return Look(start, stop, times, low, high, False)
+
+
+def pack_angle(found: Correlation) -> bytes:
+    """Crank events with their angles, and every cam channel's events, compressed."""
+    good = np.isfinite(found.crank.theta_deg)
+    arrays = {"times": found.crank.times_s[good], "theta": found.crank.theta_deg[good] - found.cycle_offset_deg}
+    for name, times in (found.cam_events or {}).items():
+        arrays[f"events {name}"] = times
+    out = io.BytesIO()
+    np.savez_compressed(out, **arrays)  # type: ignore[arg-type]
+    return out.getvalue()
+
+
+def unpack_angle(data: bytes) -> dict[str, NDArray[np.float64]]:
+    """``times``, ``theta`` and one ``events <channel>`` per cam channel."""
+    with np.load(io.BytesIO(data)) as found:
+        return {name: found[name] for name in found.files}
