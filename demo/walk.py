@@ -48,6 +48,12 @@ def right_answer(asked: Asked) -> str:
     return asked.right[0] if asked.right else str(asked.expected)
 
 
+def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[str, Any]:
+    """A filled-in worksheet for a plunger's extension."""
+    fields = {"method": "plunger, body to pad", "out": value, "uncertainty": uncertainty}
+    return {"kind": "plunger", "part": chain, "fields": fields, "instrument": "depth gauge"}
+
+
 PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
 
 
@@ -71,7 +77,7 @@ def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: d
         return
     visitor.change(job, "POST", "/captures/box", {"phasers": PARKED})
     for chain, extension in plunger_mm.items():
-        visitor.change(job, "POST", "/readings/plunger", {"chain": chain, "value": f"{extension:.1f} mm"})
+        visitor.change(job, "POST", "/readings/worksheet", plunger_sheet(chain, f"{extension:.1f} mm"))
     if demo.until == "verdict":
         return
     visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})

@@ -8,7 +8,6 @@ from typing import Any
 import pytest
 from demo.depot import PASSWORD
 from demo.walk import PARKED, Visitor, right_answer
-from flaneur.standins.server import Server
 from flask import Flask
 from sqlalchemy import Engine
 from sqlmodel import select
@@ -19,10 +18,12 @@ from flaneur.api.settings import Settings
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
 from flaneur.standins.protocol import BoxClient
+from flaneur.standins.server import Server
 from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
+from flaneur.worker import make_queue
 
 WORN = Faults(elongation_pct={"chain_b": 0.95}, liner_wear_mm={"guide_b": 1.0})
 
@@ -35,6 +36,14 @@ class House:
     engine: Engine
     box: Server
     unit_id: int
+
+    def close(self) -> None:
+        """Let go of everything it holds."""
+        for live in self.app.config.get("LIVE", {}).values():
+            live.stop()
+        if self.app.config.get("QUEUE"):
+            self.app.config["QUEUE"].close()
+        self.engine.dispose()
 
     def visitor(self, login: str = "ivo") -> Visitor:
         return Visitor(self.app.test_client(), login)
@@ -66,7 +75,7 @@ def house(database_url: str, box: Server) -> Iterator[House]:
     found = build(database_url, box)
     found.hide(WORN)
     yield found
-    found.engine.dispose()
+    found.close()
 
 
 @pytest.fixture
@@ -123,7 +132,26 @@ def upload(visitor: Visitor, job: int, path: Path, phase: str = "before") -> Any
     """Drop a file into a job's readings."""
     with path.open("rb") as file:
         return visitor.client.post(
-            f"/api/jobs/{job}/captures/file?phase={phase}&version={version_of(visitor, job)}",
+            f"/api/jobs/{job}/captures/file?phase={phase}",
             data={"file": (file, path.name)},
             headers={"X-CSRFToken": visitor.csrf},
         )
+
+
+def work_queue(visitor: Visitor) -> None:
+    """Let a worker do all that waits."""
+    config = visitor.client.application.config
+    queue = make_queue(config["SETTINGS"].database_url, config["ENGINE"])
+    queue.run_worker(wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="always")
+
+
+def bring(visitor: Visitor, job: int, path: Path, phase: str = "before") -> dict[str, Any]:
+    """Drop a file in, let a worker decode it, and say what became of it."""
+    answer = upload(visitor, job, path, phase)
+    assert answer.status_code == 200, answer.text
+    work_queue(visitor)
+    return file_state(visitor, job, answer.get_json()["id"])
+
+
+def file_state(visitor: Visitor, job: int, incoming: int) -> dict[str, Any]:
+    return next(f for f in visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] if f["id"] == incoming)

@@ -5,8 +5,7 @@ import json
 
 import pytest
 from demo.depot import PASSWORD
-from demo.walk import Visitor
-from flaneur.standins.server import Server
+from demo.walk import Visitor, plunger_sheet
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
 from tests.api.conftest import House, build, capture, refusal, right, turn_by_hand, version_of, work_bench
@@ -14,6 +13,7 @@ from tests.conftest import Cluster
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
+from flaneur.standins.server import Server
 
 SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
 
@@ -90,7 +90,7 @@ def test_where_one_stands_is_the_same_on_another_device(house: House, visitor: V
 
 def released(visitor: Visitor, job: int, scope: list[str] = SET_B) -> None:
     capture(visitor, job)
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
     work_bench(visitor, job, scope)
     turn_by_hand(visitor, job)
     capture(visitor, job, "after")
@@ -258,7 +258,7 @@ def test_the_file_of_a_job_makes_the_same_job_in_an_empty_database(visitor: Visi
 
 def test_an_open_job_moves_too_and_can_be_undone_there(visitor: Visitor, job: int, cluster: Cluster, box: Server) -> None:
     capture(visitor, job)
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
     other = build(cluster.new_database(), box, has_unit=False)
     stranger = other.visitor()
     moved = bring_in(stranger, json.dumps(archive_of(visitor, job)).encode())[1]["id"]

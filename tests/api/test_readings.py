@@ -4,17 +4,22 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from demo.walk import PARKED, Visitor
-from flaneur.standins.server import Server
-from tests.api.conftest import House, build, capture, refusal, upload, version_of
-from tests.conftest import free_port
+from demo.walk import PARKED, Visitor, plunger_sheet
+from sqlmodel import func, select
+from tests.api.conftest import House, bring, build, capture, file_state, refusal, upload, version_of, work_queue
+from tests.conftest import BOOK_FILE, free_port
 
+from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
-from flaneur.formats.captures import write_csv
+from flaneur.formats.captures import write_csv, write_wav
+from flaneur.standins.server import Server
+from flaneur.store.database import transaction
+from flaneur.store.depot import keep_book
+from flaneur.store.tables import CaptureBlock, Incoming, IncomingPiece
 
 
 def test_intake_reads_hours_with_their_unit(visitor: Visitor, job: int) -> None:
@@ -65,7 +70,7 @@ def good(book: EngineBook) -> Capture:
 def test_a_dropped_file_is_read_with_phasers_unknown(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
     path = tmp_path / "shed.csv"
     write_csv(good, path, ";", ",")
-    assert upload(visitor, job, path).status_code == 200
+    assert bring(visitor, job, path)["state"] == "done"
     found = visitor.send("GET", f"/api/jobs/{job}/readings")
     rung = next(r for r in found["ladder"]["rows"] if r["cam"] == "cam_b_in")["rungs"][0]
     assert rung["at_deg"] == pytest.approx(20, abs=0.3)
@@ -81,20 +86,89 @@ def test_a_bad_file_leaves_nothing_half_written(visitor: Visitor, job: int, tmp_
     path = tmp_path / "bad.csv"
     path.write_bytes(content)
     before = visitor.send("GET", f"/api/jobs/{job}")
-    answer = upload(visitor, job, path)
-    assert answer.status_code == 422
-    assert answer.get_json()["expected"]
+    found = bring(visitor, job, path)
+    assert found["state"] == "refused"
+    assert found["message"]
+    assert found["expected"]
     after = visitor.send("GET", f"/api/jobs/{job}")
     assert after["version"] == before["version"]
     assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
+    visitor.send("POST", f"/api/jobs/{job}/incoming/{found['id']}/cancel", {})
+    assert visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] == []
 
 
-def test_swapped_columns_are_named_to_the_person(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+def swapped_file(good: Capture, folder: Path) -> Path:
     channels = dict(good.channels)
     channels["cam_a_ex"], channels["cam_b_ex"] = channels["cam_b_ex"], channels["cam_a_ex"]
-    path = tmp_path / "swapped.csv"
-    write_csv(Capture(good.rate_hz, channels), path)
-    assert "look swapped" in upload(visitor, job, path).get_json()["advice"]
+    write_csv(Capture(good.rate_hz, channels), folder / "swapped.csv")
+    return folder / "swapped.csv"
+
+
+def test_swapped_columns_are_named_and_swapped_back_with_one_press(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    found = bring(visitor, job, swapped_file(good, tmp_path))
+    assert found["state"] == "asking"
+    assert "look swapped" in found["advice"]
+    assert (found["proposal"]["cam_a_ex"], found["proposal"]["cam_b_ex"]) == ("cam_b_ex", "cam_a_ex")
+    visitor.send("POST", f"/api/jobs/{job}/incoming/{found['id']}/mapping", {"mapping": found["proposal"], "remember": False})
+    work_queue(visitor)
+    assert file_state(visitor, job, found["id"])["state"] == "done"
+    late = {r["part"]: r["value"] for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]}
+    assert late["cam_b_in"] == pytest.approx(20, abs=0.3)
+
+
+def test_columns_of_other_names_are_proposed_by_pattern_and_remembered(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    names = {"crank": "a", "cam_b_ex": "b", "cam_a_in": "c", "cam_a_ex": "d", "cam_b_in": "e"}
+    path = tmp_path / "other.wav"
+    write_wav(Capture(good.rate_hz, {new: good.channels[old] for old, new in names.items()}), path)
+    found = bring(visitor, job, path)
+    assert found["state"] == "asking"
+    assert found["proposal"] == {new: old for old, new in names.items()}
+    address = f"/api/jobs/{job}/incoming/{found['id']}/mapping"
+    assert refusal(visitor, "POST", address, {"mapping": {"a": "crank"}})[0] == 422
+    visitor.send("POST", address, {"mapping": found["proposal"]})
+    work_queue(visitor)
+    assert file_state(visitor, job, found["id"])["state"] == "done"
+    assert bring(visitor, job, path)["state"] == "done", "said once, it is known"
+
+
+def test_a_capture_of_another_engine_names_the_book_that_fits(
+    house: House, visitor: Visitor, job: int, good: Capture, tmp_path: Path
+) -> None:
+    text = BOOK_FILE.read_text(encoding="utf-8")
+    other = text.replace("name: Ostrey Tansy", "name: Ostrey Teasel").replace("teeth: 60, missing: 2", "teeth: 36, missing: 1")
+    with transaction(house.engine) as session:
+        keep_book(session, other)
+    capture = synthesise(parse_book(other), Faults(), Conditions(seconds=2.0), np.random.default_rng(3))
+    path = tmp_path / "teasel.csv"
+    write_csv(capture, path)
+    found = bring(visitor, job, path)
+    assert found["state"] == "refused"
+    assert "Ostrey Teasel" in found["advice"]
+
+
+def test_a_file_can_be_cancelled_before_it_is_decoded(visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    path = tmp_path / "long.csv"
+    write_csv(good, path)
+    waiting = upload(visitor, job, path).get_json()
+    assert waiting["state"] == "waiting"
+    visitor.send("POST", f"/api/jobs/{job}/incoming/{waiting['id']}/cancel", {})
+    work_queue(visitor)
+    assert visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] == []
+    assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
+
+
+def test_a_file_cancelled_while_it_is_kept_leaves_nothing(house: House, visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+    path = tmp_path / "long.csv"
+    write_csv(good, path)
+    waiting = upload(visitor, job, path).get_json()
+    with transaction(house.engine) as session:
+        row = session.get_one(Incoming, waiting["id"])
+        row.is_cancelled = True
+        session.add(row)
+    work_queue(visitor)
+    with transaction(house.engine) as session:
+        assert session.exec(select(func.count()).select_from(CaptureBlock)).one() == 0
+        assert session.exec(select(func.count()).select_from(IncomingPiece)).one() == 0
 
 
 def test_a_file_over_the_limit_is_refused_by_its_size(database_url: str, box: Server, good: Capture, tmp_path: Path) -> None:
@@ -106,7 +180,7 @@ def test_a_file_over_the_limit_is_refused_by_its_size(database_url: str, box: Se
     answer = upload(visitor, job, path)
     assert answer.status_code == 413
     assert "100,000 bytes" in answer.get_json()["expected"]
-    house.engine.dispose()
+    house.close()
 
 
 def test_no_file_at_all_is_said(visitor: Visitor, job: int) -> None:
@@ -142,9 +216,9 @@ def test_a_typed_cam_is_converted_and_kept_as_typed(visitor: Visitor, job: int) 
         ("cam", {"cam": "cam_z", "value": "1", "degrees_of": "cam", "positive": "retard"}, "no such cam"),
         ("cam", {"cam": "cam_a_in", "value": "one", "degrees_of": "cam", "positive": "retard"}, "not a number"),
         ("cam", {"cam": "cam_a_in", "value": "1", "degrees_of": "cam", "positive": "retard", "uncertainty": "0"}, "No instrument is exact"),
-        ("plunger", {"chain": "chain_a", "value": "12"}, "No unit"),
-        ("plunger", {"chain": "chain_a", "value": "120 mm"}, "cannot stand there"),
-        ("plunger", {"chain": "chain_z", "value": "12 mm"}, "no such chain"),
+        ("worksheet", plunger_sheet("chain_a", "12"), "No unit"),
+        ("worksheet", plunger_sheet("chain_a", "120 mm"), "cannot stand there"),
+        ("worksheet", plunger_sheet("chain_z", "12 mm"), "not for that part"),
     ],
 )
 def test_readings_that_make_no_sense_are_refused(visitor: Visitor, job: int, path: str, body: dict, words: str) -> None:
@@ -155,14 +229,14 @@ def test_readings_that_make_no_sense_are_refused(visitor: Visitor, job: int, pat
 
 
 def test_a_plunger_reading_in_inches(visitor: Visitor, job: int) -> None:
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "0.75 in"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "0.75 in"))
     reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
     assert reading["value"] == pytest.approx(19.05)
     assert reading["as_typed"] == "0.75 in"
 
 
 def test_a_struck_reading_stays_readable_and_no_longer_counts(visitor: Visitor, job: int) -> None:
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "27 mm"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "27 mm"))
     before = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["readings_used"]
     reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
     visitor.change(job, "POST", f"/readings/{reading['id']}/strike", {"reason": "gauge slipped"})
@@ -173,7 +247,7 @@ def test_a_struck_reading_stays_readable_and_no_longer_counts(visitor: Visitor, 
 
 def test_the_verdict_follows_the_readings(house: House, visitor: Visitor, job: int) -> None:
     capture(visitor, job)
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_b", "value": "24 mm"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
     found = visitor.send("GET", f"/api/jobs/{job}/verdict")
     assert found["verdict"]["suspects"][0]["key"] == "wear:chain_b"
     assert "chain_b_part" in [p["component"] for p in found["measured"]]

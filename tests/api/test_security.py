@@ -4,11 +4,11 @@ import json
 
 import pytest
 from demo.walk import Visitor
-from flaneur.standins.server import Server
 from tests.api.conftest import House, build, refusal
 from tests.conftest import ROOT
 
 from flaneur.api.app import openapi_document
+from flaneur.standins.server import Server
 
 
 def test_nothing_is_shown_without_signing_in(house: House) -> None:

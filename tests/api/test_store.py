@@ -3,13 +3,13 @@
 import threading
 
 import pytest
-from demo.walk import Visitor
-from flaneur.standins.server import Server
+from demo.walk import Visitor, plunger_sheet
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
 from tests.conftest import Cluster
 
+from flaneur.standins.server import Server
 from flaneur.store.database import connect, transaction
 from flaneur.store.migrate import migrate
 from flaneur.store.tables import JournalEntry
@@ -42,7 +42,7 @@ def test_every_change_is_written_with_who_and_when(visitor: Visitor, job: int) -
 
 def test_a_refused_change_leaves_no_note(visitor: Visitor, job: int) -> None:
     before = visitor.send("GET", f"/api/jobs/{job}")["notebook"]
-    refusal(visitor, "POST", f"/api/jobs/{job}/readings/plunger", {"version": version_of(visitor, job), "chain": "chain_a", "value": "x"})
+    refusal(visitor, "POST", f"/api/jobs/{job}/readings/worksheet", {"version": version_of(visitor, job), **plunger_sheet("chain_a", "x")})
     assert visitor.send("GET", f"/api/jobs/{job}")["notebook"] == before
 
 
@@ -90,7 +90,7 @@ def test_undo_appends_a_reversal(house: House, visitor: Visitor, job: int) -> No
 
 def test_undo_goes_back_step_by_step_and_stops_at_a_capture(visitor: Visitor, job: int) -> None:
     capture(visitor, job)
-    visitor.change(job, "POST", "/readings/plunger", {"chain": "chain_a", "value": "9 mm"})
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_a", "9 mm"))
     plunger = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][-1]["id"]
     visitor.change(job, "POST", f"/readings/{plunger}/strike", {"reason": "wrong tensioner"})
     visitor.change(job, "POST", "/undo")

@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.drive.face import DriveFace
+from flaneur.core.measuring.worksheet import Worksheet
 from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.core.plan.propose import Proposal
 from flaneur.core.proof.ladder import Ladder
@@ -168,14 +169,6 @@ class CamIn(In):
     instrument: Line = "typed in"
 
 
-class PlungerIn(In):
-    version: Version
-    chain: Line
-    value: Line
-    uncertainty: Line = "0.2 mm"
-    instrument: Line = "depth gauge"
-
-
 class StrikeIn(In):
     version: Version
     reason: Annotated[str, Field(min_length=3, max_length=400)]
@@ -190,14 +183,20 @@ class VersionIn(In):
 
 
 class ReadingOut(Out):
+    """``value`` is null where the answer is a word; ``band`` judges a worksheet's answer; ``working`` shows its arithmetic."""
+
     id: int
     phase: str
     kind: str
     part: str
     name: str
-    value: float
+    value: float | None
     unit: str
-    stderr: float
+    stderr: float | None
+    words: str
+    band: str
+    working: list[str]
+    photos: list[int]
     scatter_deg: float | None
     cycles: int | None
     phaser_state: str
@@ -221,18 +220,13 @@ class CaptureOut(Out):
     taken_by: str
     taken_at: datetime
     quality: list[str]
+    notes: list[str]
+    samples: int
 
 
 class Named(Out):
     id: str
     name: str
-
-
-class PlungerSheet(Out):
-    chain: str
-    tensioner: str
-    book_mm: float
-    max_mm: float
 
 
 class ReadingsOut(Out):
@@ -241,7 +235,7 @@ class ReadingsOut(Out):
     captures: list[CaptureOut]
     cams: list[Named]
     phasers: list[Named]
-    plungers: list[PlungerSheet]
+    worksheets: list[Worksheet]
     channels: list[str]
     upload_limit_bytes: int
 

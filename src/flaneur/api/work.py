@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 
+import procrastinate
 from flask import current_app
 from sqlmodel import Session
 
@@ -19,6 +20,7 @@ from flaneur.store.depot import book_of
 from flaneur.store.jobs import job_by_id
 from flaneur.store.readings import cam_readings, for_diagnosis, readings_of
 from flaneur.store.tables import CaptureRow, Job, JournalEntry
+from flaneur.worker import deferrer
 
 JOB = "/api/jobs/<int(max=2147483647):job_id>"
 
@@ -40,6 +42,15 @@ def settings() -> Settings:
     return current_app.config["SETTINGS"]
 
 
+def queue() -> procrastinate.App:
+    """The task queue, opened at its first use in this process."""
+    if current_app.config.get("QUEUE") is None:
+        app = deferrer(settings().database_url)
+        app.open()
+        current_app.config["QUEUE"] = app
+    return current_app.config["QUEUE"]
+
+
 @contextmanager
 def reading(job_id: int) -> Iterator[Work]:
     """A job to look at."""
@@ -49,7 +60,7 @@ def reading(job_id: int) -> Iterator[Work]:
 
 
 @contextmanager
-def changing(job_id: int, version: int, even_released: bool = False) -> Iterator[Work]:
+def changing(job_id: int, version: int | None, even_released: bool = False) -> Iterator[Work]:
     """A job to change, locked; refused when stale, signed, or (unless ``even_released``) released."""
     with transaction(current_app.config["ENGINE"]) as session:
         job = job_for_change(session, job_id, version, even_released)

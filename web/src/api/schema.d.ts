@@ -125,40 +125,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/captures/box": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Record from the capture box, decode, and keep capture and readings. */
-        post: operations["post__api_jobs_{job_id}_captures_box"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/captures/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Decode a dropped-in CSV file (multipart field ``file``; ``version``, ``phase`` in the query). */
-        post: operations["post__api_jobs_{job_id}_captures_file"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/jobs/{job_id}/readings/cam": {
         parameters: {
             query?: never;
@@ -176,7 +142,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/readings/plunger": {
+    "/api/jobs/{job_id}/worksheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -185,8 +151,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Type in a plunger extension with its unit. */
-        post: operations["post__api_jobs_{job_id}_readings_plunger"];
+        /** What a worksheet works out so far, without keeping it. */
+        post: operations["post__api_jobs_{job_id}_worksheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/readings/worksheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work a worksheet out and keep it, every field as typed. */
+        post: operations["post__api_jobs_{job_id}_readings_worksheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/readings/{reading_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a photograph (multipart field ``file``) to a reading; it is re-encoded and its camera data dropped. */
+        post: operations["post__api_jobs_{job_id}_readings_{reading_id}_photos"];
         delete?: never;
         options?: never;
         head?: never;
@@ -227,6 +227,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/captures/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record from the capture box, decode, and keep capture and readings. */
+        post: operations["post__api_jobs_{job_id}_captures_box"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a dropped-in file (multipart field ``file``; ``phase`` in the query) and put it in the queue to be decoded. */
+        post: operations["post__api_jobs_{job_id}_captures_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/incoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dropped-in files that are not captures yet, and the last that became one. */
+        get: operations["get__api_jobs_{job_id}_incoming"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/incoming/{incoming_id}/mapping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say which column is which sensor; decoding goes on. It is remembered for files with the same columns. */
+        post: operations["post__api_jobs_{job_id}_incoming_{incoming_id}_mapping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/incoming/{incoming_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a file on its way, or put a refused one aside. Nothing of it is kept. */
+        post: operations["post__api_jobs_{job_id}_incoming_{incoming_id}_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/captures/{capture_id}/traces": {
         parameters: {
             query?: never;
@@ -238,6 +323,245 @@ export interface paths {
         get: operations["get__api_jobs_{job_id}_captures_{capture_id}_traces"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything read from a capture: every cam, cycle and edge, and how far it can be trusted. */
+        get: operations["get__api_jobs_{job_id}_captures_{capture_id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A stretch of a capture at the detail a screen can show, with crank angle, speed, and expected and found edges. */
+        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_window"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/edge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The next edge of a channel after or before a moment. */
+        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_edge"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave a stretch out with a reason, and read the capture again without it. */
+        post: operations["post__api_jobs_{job_id}_captures_{capture_id}_left-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a left-out stretch back in, and read the capture again. */
+        post: operations["post__api_jobs_{job_id}_captures_{capture_id}_taken-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/against/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** This capture against another of the job, the older one first. */
+        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_against_{other_id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the box shows now; looking keeps the connection alive. */
+        get: operations["get__api_jobs_{job_id}_live"];
+        put?: never;
+        /** Connect the box to this job's engine and start it, cold if wanted. */
+        post: operations["post__api_jobs_{job_id}_live"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live/command": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hold a speed, let it fall, or command phasers. */
+        post: operations["post__api_jobs_{job_id}_live_command"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record from now on. */
+        post: operations["post__api_jobs_{job_id}_live_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the last ``seconds``, or without a number what was recorded since record was pressed, as a capture. */
+        post: operations["post__api_jobs_{job_id}_live_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/live/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let go of the box. */
+        post: operations["post__api_jobs_{job_id}_live_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All logs of a job with every phaser fitted, and what to do next. */
+        get: operations["get__api_jobs_{job_id}_logs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/logs/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Run the guided sweep over the vehicle link and keep its log. */
+        post: operations["post__api_jobs_{job_id}_logs_sweep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/logs/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a dropped-in CSV log (multipart field ``file``; ``version`` in the query). */
+        post: operations["post__api_jobs_{job_id}_logs_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -535,6 +859,104 @@ export interface components {
              */
             changes: string[];
         };
+        /** CaptureIn */
+        CaptureIn: {
+            /** Version */
+            version: number;
+            /**
+             * Phase
+             * @default before
+             * @enum {string}
+             */
+            phase: "before" | "after";
+            /**
+             * Seconds
+             * @default 6
+             */
+            seconds: number;
+            /**
+             * Phasers
+             * @default {}
+             */
+            phasers: {
+                [key: string]: components["schemas"]["PhaserIn"];
+            };
+        };
+        /**
+         * Changed
+         * @description A change was made: the job's new version and what the notebook says of it.
+         */
+        Changed: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * IncomingOut
+         * @description A file on its way. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled or done.
+         *
+         *     While asking, ``columns`` are the file's, ``wanted`` the sensors of the book, ``proposal`` which is which by pattern.
+         */
+        IncomingOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+            /** Phase */
+            phase: string;
+            /** State */
+            state: string;
+            /** Progress */
+            progress: number;
+            /** Message */
+            message: string;
+            /** Read */
+            read: string;
+            /** Expected */
+            expected: string;
+            /** Advice */
+            advice: string;
+            /** Columns */
+            columns: string[];
+            /** Wanted */
+            wanted: components["schemas"]["Named"][];
+            /** Proposal */
+            proposal: {
+                [key: string]: string;
+            };
+            /** Capture Id */
+            capture_id: number | null;
+        };
+        /** IncomingList */
+        IncomingList: {
+            /** Files */
+            files: components["schemas"]["IncomingOut"][];
+        };
+        /**
+         * MappingIn
+         * @description Column of the file to channel of the book.
+         */
+        MappingIn: {
+            /** Mapping */
+            mapping: {
+                [key: string]: string;
+            };
+            /**
+             * Remember
+             * @default true
+             */
+            remember: boolean;
+        };
+        /**
+         * Nothing
+         * @description A press that carries nothing.
+         */
+        Nothing: Record<string, never>;
         /** ProofOut */
         ProofOut: {
             /** Checks */
@@ -586,18 +1008,6 @@ export interface components {
             };
             /** Pins Out */
             pins_out: number;
-        };
-        /**
-         * Changed
-         * @description A change was made: the job's new version and what the notebook says of it.
-         */
-        Changed: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-            /** Words */
-            words: string;
         };
         /** ReleaseIn */
         ReleaseIn: {
@@ -744,6 +1154,105 @@ export interface components {
             /** Version */
             version: number;
         };
+        /**
+         * LiveOut
+         * @description ``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``: of a running record.
+         */
+        LiveOut: {
+            /** State */
+            state: string;
+            /** Trouble */
+            trouble: string;
+            /** Seconds */
+            seconds: number;
+            /** Held S */
+            held_s: number;
+            /** Recording S */
+            recording_s: number | null;
+            /** Rpm */
+            rpm: number | null;
+            /** Quality */
+            quality: string[];
+            /** Cams */
+            cams: components["schemas"]["LiveCam"][];
+            /** Phasers */
+            phasers: components["schemas"]["Named"][];
+            /** Commands */
+            commands: {
+                [key: string]: number;
+            };
+            /** Kept Capture */
+            kept_capture: number | null;
+        };
+        /** LiveIn */
+        LiveIn: {
+            /**
+             * Cold
+             * @default false
+             */
+            cold: boolean;
+            /**
+             * Phase
+             * @default before
+             * @enum {string}
+             */
+            phase: "before" | "after";
+        };
+        /**
+         * LiveCommand
+         * @description Hold a speed, let it fall to idle, or command phasers (crank degrees away from park).
+         */
+        LiveCommand: {
+            /**
+             * Rpm
+             * @default null
+             */
+            rpm: number | null;
+            /**
+             * Idle
+             * @default false
+             */
+            idle: boolean;
+            /** Phasers */
+            phasers?: {
+                [key: string]: number;
+            };
+        };
+        /** LiveKeep */
+        LiveKeep: {
+            /** Version */
+            version: number;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | null;
+            /** Phasers */
+            phasers?: {
+                [key: string]: components["schemas"]["PhaserIn"];
+            };
+        };
+        /** LogsOut */
+        LogsOut: {
+            /** Logs */
+            logs: components["schemas"]["LogOut"][];
+            /** Phasers */
+            phasers: components["schemas"]["Named"][];
+            /** Advice */
+            advice: string;
+        };
+        /** SweepIn */
+        SweepIn: {
+            /** Version */
+            version: number;
+            /** Phasers */
+            phasers: string[];
+            /**
+             * Oil
+             * @enum {string}
+             */
+            oil: "hot" | "cold";
+        };
         /** VerdictOut */
         VerdictOut: {
             verdict: components["schemas"]["Verdict"];
@@ -814,35 +1323,12 @@ export interface components {
             cams: components["schemas"]["Named"][];
             /** Phasers */
             phasers: components["schemas"]["Named"][];
-            /** Plungers */
-            plungers: components["schemas"]["PlungerSheet"][];
+            /** Worksheets */
+            worksheets: components["schemas"]["Worksheet"][];
             /** Channels */
             channels: string[];
             /** Upload Limit Bytes */
             upload_limit_bytes: number;
-        };
-        /** CaptureIn */
-        CaptureIn: {
-            /** Version */
-            version: number;
-            /**
-             * Phase
-             * @default before
-             * @enum {string}
-             */
-            phase: "before" | "after";
-            /**
-             * Seconds
-             * @default 6
-             */
-            seconds: number;
-            /**
-             * Phasers
-             * @default {}
-             */
-            phasers: {
-                [key: string]: components["schemas"]["PhaserIn"];
-            };
         };
         /** CamIn */
         CamIn: {
@@ -880,24 +1366,51 @@ export interface components {
              */
             instrument: string;
         };
-        /** PlungerIn */
-        PlungerIn: {
+        /** SheetIn */
+        SheetIn: {
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
+        };
+        /** SheetAnswer */
+        SheetAnswer: {
+            answer: components["schemas"]["Answer"];
+        };
+        /** SheetSave */
+        SheetSave: {
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Fields */
+            fields: {
+                [key: string]: string;
+            };
             /** Version */
             version: number;
-            /** Chain */
-            chain: string;
-            /** Value */
-            value: string;
             /**
-             * Uncertainty
-             * @default 0.2 mm
+             * Phase
+             * @default before
+             * @enum {string}
              */
-            uncertainty: string;
+            phase: "before" | "after";
             /**
              * Instrument
-             * @default depth gauge
+             * @default
              */
             instrument: string;
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
         };
         /** StrikeIn */
         StrikeIn: {
@@ -922,12 +1435,6 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** Traces */
-        Traces: {
-            capture: components["schemas"]["CaptureOut"];
-            /** Traces */
-            traces: components["schemas"]["Trace"][];
-        };
         /**
          * Me
          * @description Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every change.
@@ -946,6 +1453,124 @@ export interface components {
             login: string;
             /** Password */
             password: string;
+        };
+        /** Traces */
+        Traces: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Traces */
+            traces: components["schemas"]["Trace"][];
+        };
+        /**
+         * CaptureDetail
+         * @description A capture read closely. ``changes`` compares it with the capture before it in the same job.
+         */
+        CaptureDetail: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Quality Verdict */
+            quality_verdict: string;
+            /** Cams */
+            cams: components["schemas"]["CamDetail"][];
+            fingerprint: components["schemas"]["FingerprintOut"] | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Channels */
+            channels: components["schemas"]["ChannelOut"][];
+            /** Others */
+            others: components["schemas"]["CaptureOut"][];
+            /** Is Fixed */
+            is_fixed: boolean;
+        };
+        /** WindowQuery */
+        WindowQuery: {
+            /**
+             * Start S
+             * @default 0
+             */
+            start_s: number;
+            /**
+             * Stop S
+             * @default 1
+             */
+            stop_s: number;
+            /**
+             * Points
+             * @default 1000
+             */
+            points: number;
+        };
+        /**
+         * WindowOut
+         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight between their times.
+         */
+        WindowOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Is Exact */
+            is_exact: boolean;
+            /** Times S */
+            times_s: number[];
+            /** Channels */
+            channels: components["schemas"]["WindowChannel"][];
+            /** Angle S */
+            angle_s: number[];
+            /** Theta Deg */
+            theta_deg: number[];
+            /** Rpm */
+            rpm: number[];
+        };
+        /** StepQuery */
+        StepQuery: {
+            /** Channel */
+            channel: string;
+            /** At S */
+            at_s: number;
+            /**
+             * Way
+             * @default next
+             * @enum {string}
+             */
+            way: "next" | "before";
+        };
+        /**
+         * StepOutcome
+         * @description The next edge of a channel; ``time_s`` null when there is none.
+         */
+        StepOutcome: {
+            /** Time S */
+            time_s: number | null;
+            /** Theta Deg */
+            theta_deg: number | null;
+            /** Rpm */
+            rpm: number | null;
+            /** Words */
+            words: string;
+        };
+        /** LeaveOutIn */
+        LeaveOutIn: {
+            /** Version */
+            version: number;
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+        };
+        /** TakeBackIn */
+        TakeBackIn: {
+            /** Version */
+            version: number;
+            /** Index */
+            index: number;
+        };
+        /** CompareOut */
+        CompareOut: {
+            first: components["schemas"]["CaptureOut"];
+            second: components["schemas"]["CaptureOut"];
+            /** Changes */
+            changes: components["schemas"]["CamChange"][];
         };
         /**
          * Asked
@@ -1102,6 +1727,27 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /** PhaserIn */
+        PhaserIn: {
+            /**
+             * State
+             * @default unknown
+             * @enum {string}
+             */
+            state: "parked" | "commanded" | "unknown";
+            /**
+             * Command Deg
+             * @default 0
+             */
+            command_deg: number;
+        };
+        /** Named */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /** CaptureOut */
         CaptureOut: {
             /** Id */
@@ -1125,6 +1771,10 @@ export interface components {
             taken_at: string;
             /** Quality */
             quality: string[];
+            /** Notes */
+            notes: string[];
+            /** Samples */
+            samples: number;
         };
         /**
          * Check
@@ -1176,13 +1826,6 @@ export interface components {
             tooth_deg: number;
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
-        };
-        /** Named */
-        Named: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
         };
         /**
          * Rung
@@ -1404,6 +2047,112 @@ export interface components {
             /** State */
             state: string;
         };
+        /** LiveCam */
+        LiveCam: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Deviation Deg */
+            deviation_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Scatter Deg */
+            scatter_deg: number;
+            /** History S */
+            history_s: number[];
+            /** History Deg */
+            history_deg: number[];
+        };
+        /**
+         * Expected
+         * @description What the book expects at a temperature and pressure: dead time (s), rates (crank degrees per second).
+         */
+        Expected: {
+            /** Dead Time S */
+            dead_time_s: number;
+            /** Rate Out Deg S */
+            rate_out_deg_s: number;
+            /** Rate Back Deg S */
+            rate_back_deg_s: number;
+        };
+        /**
+         * LogOut
+         * @description A log of the vehicle: what must be known before it is believed, and each phaser fitted.
+         */
+        LogOut: {
+            /** Id */
+            id: number;
+            /** Source */
+            source: string;
+            /** Kind */
+            kind: string;
+            /** Oil */
+            oil: string;
+            /** Seconds */
+            seconds: number;
+            /** Rate Hz */
+            rate_hz: number;
+            /** Taken By */
+            taken_by: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Words */
+            words: string[];
+            /** Fits */
+            fits: components["schemas"]["PhaserResponseFit"][];
+        };
+        /**
+         * PhaserResponseFit
+         * @description What a sweep says of one phaser; crank degrees away from park, seconds. None where the sweep does not show it.
+         */
+        PhaserResponseFit: {
+            /** Phaser */
+            phaser: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "sound" | "slow" | "stuck" | "drifting" | "hunting" | "not parking" | "off its command" | "off its base" | "not told";
+            /** Words */
+            words: string;
+            /** Dead Time S */
+            dead_time_s: number | null;
+            /** Rate Out Deg S */
+            rate_out_deg_s: number | null;
+            /** Rate Back Deg S */
+            rate_back_deg_s: number | null;
+            /** Steady Error Deg */
+            steady_error_deg: number | null;
+            /** Hunting Deg */
+            hunting_deg: number | null;
+            /** Hunting Hz */
+            hunting_hz: number | null;
+            /** Park Deg */
+            park_deg: number | null;
+            /** Drift Deg S */
+            drift_deg_s: number | null;
+            /** Rmse Deg */
+            rmse_deg: number;
+            /** Oil C */
+            oil_c: number;
+            /** Oil Kpa */
+            oil_kpa: number;
+            expected: components["schemas"]["Expected"];
+            /** Times S */
+            times_s: number[];
+            /** Command Deg */
+            command_deg: number[];
+            /** Actual Deg */
+            actual_deg: number[];
+            /** Fit Deg */
+            fit_deg: number[];
+        };
         /**
          * Evidence
          * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the Bayes factor).
@@ -1529,18 +2278,55 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** PlungerSheet */
-        PlungerSheet: {
-            /** Chain */
-            chain: string;
-            /** Tensioner */
-            tensioner: string;
-            /** Book Mm */
-            book_mm: number;
-            /** Max Mm */
-            max_mm: number;
+        /**
+         * Blank
+         * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is written ("" means: must be).
+         */
+        Blank: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "quantity" | "quantities" | "count" | "choice" | "text";
+            /**
+             * Measure
+             * @default
+             */
+            measure: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: string[];
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            /**
+             * Is Optional
+             * @default false
+             */
+            is_optional: boolean;
+            /**
+             * Only For
+             * @default
+             */
+            only_for: string;
         };
-        /** ReadingOut */
+        /**
+         * ReadingOut
+         * @description ``value`` is null where the answer is a word; ``band`` judges a worksheet's answer; ``working`` shows its arithmetic.
+         */
         ReadingOut: {
             /** Id */
             id: number;
@@ -1553,11 +2339,19 @@ export interface components {
             /** Name */
             name: string;
             /** Value */
-            value: number;
+            value: number | null;
             /** Unit */
             unit: string;
             /** Stderr */
-            stderr: number;
+            stderr: number | null;
+            /** Words */
+            words: string;
+            /** Band */
+            band: string;
+            /** Working */
+            working: string[];
+            /** Photos */
+            photos: number[];
             /** Scatter Deg */
             scatter_deg: number | null;
             /** Cycles */
@@ -1584,19 +2378,59 @@ export interface components {
             /** Counts */
             counts: boolean;
         };
-        /** PhaserIn */
-        PhaserIn: {
+        /**
+         * Worksheet
+         * @description A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill in.
+         */
+        Worksheet: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Where */
+            where: string;
+            /** Drawing */
+            drawing: string;
+            /** Minutes */
+            minutes: number;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Blanks */
+            blanks: components["schemas"]["Blank"][];
             /**
-             * State
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+        };
+        /**
+         * Answer
+         * @description What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the arithmetic line by line.
+         *
+         *     ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
+         */
+        Answer: {
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+            /** Stderr */
+            stderr: number | null;
+            /** Words */
+            words: string;
+            /**
+             * Band
              * @default unknown
              * @enum {string}
              */
-            state: "parked" | "commanded" | "unknown";
+            band: "fine" | "marginal" | "replace" | "unknown";
             /**
-             * Command Deg
-             * @default 0
+             * Working
+             * @default []
              */
-            command_deg: number;
+            working: string[];
         };
         /** Trace */
         Trace: {
@@ -1616,6 +2450,173 @@ export interface components {
             expected_rising: boolean[];
             /** Deviation Deg */
             deviation_deg: number | null;
+        };
+        /**
+         * CamDetail
+         * @description Everything one capture says of a cam; crank degrees, late positive.
+         */
+        CamDetail: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Deviation Deg */
+            deviation_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Scatter Deg */
+            scatter_deg: number;
+            /** Cycles */
+            cycles: number;
+            /** Per Cycle Deg */
+            per_cycle_deg: number[];
+            /** Cycle S */
+            cycle_s: number[];
+            /** Cycle Rpm */
+            cycle_rpm: number[];
+            /** Edges */
+            edges: components["schemas"]["EdgeReading"][];
+            settling: components["schemas"]["Settling"] | null;
+            speed: components["schemas"]["SpeedSlope"] | null;
+            half_order: components["schemas"]["HalfOrder"] | null;
+            /** Is Inverted */
+            is_inverted: boolean;
+        };
+        /** ChannelOut */
+        ChannelOut: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Is Crank */
+            is_crank: boolean;
+        };
+        /**
+         * EdgeReading
+         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart.
+         */
+        EdgeReading: {
+            /** Expected Deg */
+            expected_deg: number;
+            /** Rising */
+            rising: boolean;
+            /** Deviation Deg */
+            deviation_deg: number | null;
+            /** Stderr Deg */
+            stderr_deg: number | null;
+            /** Is Off */
+            is_off: boolean;
+        };
+        /** FingerprintOut */
+        FingerprintOut: {
+            /** Error Deg */
+            error_deg: number[];
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Turns */
+            turns: number;
+            /** Is Clear */
+            is_clear: boolean;
+        };
+        /**
+         * HalfOrder
+         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and phase of its peak.
+         */
+        HalfOrder: {
+            /** Amplitude Deg */
+            amplitude_deg: number;
+            /** Peak Deg */
+            peak_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * Settling
+         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard error of the amplitude.
+         */
+        Settling: {
+            /** Settled Deg */
+            settled_deg: number;
+            /** Amplitude Deg */
+            amplitude_deg: number;
+            /** Decay S */
+            decay_s: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+        };
+        /**
+         * SpeedSlope
+         * @description Change of Δ per 1000 rpm with its standard error, over the speeds seen.
+         */
+        SpeedSlope: {
+            /** Deg Per Krpm */
+            deg_per_krpm: number;
+            /** Stderr */
+            stderr: number;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+        };
+        /** ExpectedEdge */
+        ExpectedEdge: {
+            /** Time S */
+            time_s: number;
+            /** Deg */
+            deg: number;
+            /** Rising */
+            rising: boolean;
+        };
+        /**
+         * WindowChannel
+         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those found.
+         */
+        WindowChannel: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Low V */
+            low_v: number[];
+            /** High V */
+            high_v: number[];
+            /** Expected */
+            expected: components["schemas"]["ExpectedEdge"][];
+            /** Found S */
+            found_s: number[];
+        };
+        /**
+         * CamChange
+         * @description Change of one cam from the first capture to the second, crank degrees, with its standard error; ``words`` say it.
+         */
+        CamChange: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** First Deg */
+            first_deg: number;
+            /** Second Deg */
+            second_deg: number;
+            /** Change Deg */
+            change_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Is Clear */
+            is_clear: boolean;
+            /** Words */
+            words: string;
         };
     };
     responses: never;
@@ -1956,90 +2957,6 @@ export interface operations {
             };
         };
     };
-    "post__api_jobs_{job_id}_captures_box": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CaptureIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Changed"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
-    "post__api_jobs_{job_id}_captures_file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Changed"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-        };
-    };
     "post__api_jobs_{job_id}_readings_cam": {
         parameters: {
             query?: never;
@@ -2075,7 +2992,7 @@ export interface operations {
             };
         };
     };
-    "post__api_jobs_{job_id}_readings_plunger": {
+    "post__api_jobs_{job_id}_worksheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -2086,7 +3003,42 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlungerIn"];
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetAnswer"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_readings_worksheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetSave"];
             };
         };
         responses: {
@@ -2097,6 +3049,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_readings_{reading_id}_photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                reading_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Unprocessable Content */
@@ -2200,6 +3193,211 @@ export interface operations {
             };
         };
     };
+    "post__api_jobs_{job_id}_captures_box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_captures_file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_incoming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingList"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_incoming_{incoming_id}_mapping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                incoming_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_incoming_{incoming_id}_cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                incoming_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IncomingOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
     "get__api_jobs_{job_id}_captures_{capture_id}_traces": {
         parameters: {
             query?: never;
@@ -2237,6 +3435,626 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_captures_{capture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptureDetail"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_captures_{capture_id}_window": {
+        parameters: {
+            query?: {
+                start_s?: number;
+                stop_s?: number;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindowOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_captures_{capture_id}_edge": {
+        parameters: {
+            query: {
+                channel: string;
+                at_s: number;
+                way?: "next" | "before";
+            };
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepOutcome"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_captures_{capture_id}_left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_captures_{capture_id}_taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_captures_{capture_id}_against_{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+                other_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_live_command": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveCommand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_live_record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_live_keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiveKeep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_live_stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogsOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_logs_sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Bad Gateway */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "post__api_jobs_{job_id}_logs_file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };

@@ -1,48 +1,25 @@
-"""Readings: captures from the box or a file, typed-in readings, plunger extensions, striking out."""
-
-import tempfile
-from pathlib import Path
+"""Readings: all of a job's, typed-in cams, worksheets with photographs, striking out."""
 
 from flask import Blueprint, request
+from flask import Response as FlaskResponse
 from spectree import Response
-from werkzeug.datastructures import FileStorage
 
 from flaneur.api.errors import TooLarge
-from flaneur.api.models import (
-    CamIn,
-    CaptureIn,
-    Changed,
-    ErrorOut,
-    Named,
-    Phase,
-    PhaserChange,
-    PhaserIn,
-    PlungerIn,
-    PlungerSheet,
-    ReadingOut,
-    ReadingsOut,
-    StrikeIn,
-    Trace,
-    Traces,
-)
+from flaneur.api.models import CamIn, Changed, ErrorOut, Named, PhaserChange, ReadingOut, ReadingsOut, StrikeIn
+from flaneur.api.reading_models import PhotoOut, SheetAnswer, SheetIn, SheetSave
 from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
-from flaneur.core.diagnosis.readings import PhaserState, typed_deviation_deg
-from flaneur.core.errors import CaptureError, ReadingError
-from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.fold import fold
-from flaneur.formats.captures import from_parquet, read_csv
-from flaneur.standins.protocol import BoxClient
-from flaneur.store.changes import record
-from flaneur.store.jobs import bench_of, plan_of
-from flaneur.store.readings import capture_by_id, captures_of, keep_capture, reading_by_id, readings_of, strike, valid
-from flaneur.store.tables import ReadingRow
+from flaneur.core.diagnosis.readings import typed_deviation_deg
+from flaneur.core.errors import ReadingError
+from flaneur.core.measuring.sheets import work_out, worksheets
+from flaneur.formats.photos import read_photo
+from flaneur.store.changes import NotFound, record
+from flaneur.store.readings import captures_of, photos_of, reading_by_id, readings_of, strike, valid
+from flaneur.store.tables import Photo, ReadingRow
 
 blueprint = Blueprint("readings", __name__)
-BOX_RATE_HZ = 50_000.0
 
 
 @blueprint.get(f"{JOB}/readings")
@@ -53,130 +30,43 @@ def get_readings(job_id: int) -> ReadingsOut:
         rows = readings_of(work.session, job_id)
         counting = {r.id for r in valid(rows)}
         book = work.book
-        sheets = [
-            PlungerSheet(chain=a.chain, tensioner=t.name, book_mm=t.book_plunger_mm, max_mm=t.max_plunger_mm)
-            for a in book.arms.values()
-            for t in (book.tensioners[a.tensioner],)
-        ]
+        photos: dict[int | None, list[int]] = {}
+        for photo in photos_of(work.session, job_id):
+            photos.setdefault(photo.reading_id, []).append(photo.id or 0)
         return ReadingsOut(
             ladder=ladder_of(work),
-            readings=[_reading_out(book, r, r.id in counting) for r in rows],
+            readings=[_reading_out(book, r, r.id in counting, photos.get(r.id, [])) for r in rows],
             captures=[capture_out(c) for c in captures_of(work.session, job_id)],
             cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
             phasers=phasers_of(book),
-            plungers=sheets,
+            worksheets=worksheets(book),
             channels=[w.channel for w in book.tone_wheels.values()],
             upload_limit_bytes=settings().upload_limit_bytes,
         )
 
 
-def _tensioner_name(book: EngineBook, chain: str) -> str:
-    arm = next(a for a in book.arms.values() if a.chain == chain)
-    return book.tensioners[arm.tensioner].name
+def _part_name(book: EngineBook, kind: str, part: str) -> str:
+    sheet = next((s for s in worksheets(book) if s.kind == kind), None)
+    if sheet is None:
+        return book.shafts[part].name
+    name = next((p.name for p in sheet.parts if p.id == part), part)
+    return sheet.title if name == book.name else f"{sheet.title}, {name}"
 
 
-def _reading_out(book: EngineBook, row: ReadingRow, counts: bool) -> ReadingOut:
-    is_cam = row.kind == "cam"
+def _reading_out(book: EngineBook, row: ReadingRow, counts: bool, photos: list[int]) -> ReadingOut:
     return ReadingOut(
+        **{k: getattr(row, k) for k in _PLAIN},
         id=row.id or 0,
-        phase=row.phase,
-        kind=row.kind,
-        part=row.part,
-        name=book.shafts[row.part].name if is_cam else f"{_tensioner_name(book, row.part)} plunger",
-        value=row.value,
-        unit="° crank" if is_cam else "mm",
-        stderr=row.stderr,
-        scatter_deg=row.scatter_deg,
-        cycles=row.cycles,
-        phaser_state=row.phaser_state,
-        command_deg=row.command_deg,
-        has_phaser=is_cam and book.phaser_of(row.part) is not None,
-        as_typed=row.as_typed,
-        instrument=row.instrument,
-        taken_by=row.taken_by,
-        taken_at=row.taken_at,
-        struck=row.struck,
+        name=_part_name(book, row.kind, row.part),
+        band=str(row.detail.get("band", "")),
+        working=[str(w) for w in row.detail.get("working", [])],
+        photos=photos,
+        has_phaser=row.kind == "cam" and book.phaser_of(row.part) is not None,
         counts=counts,
     )
 
 
-@blueprint.post(f"{JOB}/captures/box")
-@checked(resp=Response(HTTP_200=Changed, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
-def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
-    """Record from the capture box, decode, and keep capture and readings."""
-    with reading(job_id) as look:
-        unit, engine = f"unit-{look.job.unit_id}", look.book.name
-    commands = {k: p.command_deg for k, p in json.phasers.items() if p.state == "commanded"}
-    box = BoxClient(settings().box_host, settings().box_port)
-    if json.phase == "after":
-        tell_the_stand_in(job_id, box)
-    capture = box.capture(engine, unit, json.seconds, BOX_RATE_HZ, commands)
-    with changing(job_id, json.version) as work:
-        return _keep(work, capture, json.phase, json.phasers)
-
-
-def tell_the_stand_in(job_id: int, box: BoxClient) -> None:
-    """Let a simulated engine become what was done to it on the bench; a real box has no part in this."""
-    if not box.ask({"do": "hello"}).get("stand_in"):
-        return
-    with reading(job_id) as work:
-        plan, bench = plan_of(work.job), bench_of(work.session, work.job)
-        if plan is None:
-            return
-        fitted = {ref.partition(":")[2] for ref in bench.done if ref.startswith("fit:")}
-        message = {
-            "do": "repair",
-            "engine": work.book.name,
-            "unit": f"unit-{work.job.unit_id}",
-            "renewed": [c for c in plan.renewed if c in fitted],
-            "came_off": [c for c in plan.access if c in fitted],
-            "tooth_errors": bench.tooth_errors,
-        }
-    box.ask(message)
-
-
-@blueprint.post(f"{JOB}/captures/file")
-@checked(resp=Response(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
-def capture_from_file(job_id: int) -> Changed:
-    """Decode a dropped-in CSV file (multipart field ``file``; ``version``, ``phase`` in the query)."""
-    version = int(request.args.get("version", "0") or 0)
-    phase: Phase = "after" if request.args.get("phase") == "after" else "before"
-    limit = settings().upload_limit_bytes
-    if (request.content_length or 0) > limit:
-        raise TooLarge("The file is too large.", read=f"{request.content_length:,} bytes", expected=f"at most {limit:,} bytes")
-    upload = request.files.get("file")
-    if upload is None:
-        raise CaptureError("No file arrived.", expected="a CSV capture in the field “file”")
-    capture = _read_upload(upload, limit)
-    with changing(job_id, version) as work:
-        return _keep(work, capture, phase, {})
-
-
-def _read_upload(upload: FileStorage, limit: int) -> Capture:
-    """Copy the upload to a file in pieces and read it there."""
-    with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "capture.csv"
-        size = 0
-        with path.open("wb") as out:
-            while piece := upload.stream.read(1 << 20):
-                size += len(piece)
-                if size > limit:
-                    raise TooLarge("The file is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes")
-                out.write(piece)
-        return read_csv(path, source=(upload.filename or "file")[:120])
-
-
-def _keep(work: Work, capture: Capture, phase: str, phasers: dict[str, PhaserIn]) -> Changed:
-    found = correlate(capture, work.book)
-    states = {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in phasers.items()}
-    row = keep_capture(work.session, work.job, work.book, phase, capture, found, work.by, states)
-    worst = max(found.cams, key=lambda c: abs(c.deviation_deg))
-    late = "late" if worst.deviation_deg >= 0 else "early"
-    words = (
-        f"Captured {capture.seconds:.1f} s from {capture.source}{' after the repair' if phase == 'after' else ''}: "
-        f"{work.book.shafts[worst.cam].name} {abs(worst.deviation_deg):.1f}° {late}, the furthest off."
-    )
-    return work.changed(record(work.session, work.job, work.by, "capture", words, {"capture": row.id}))
+_PLAIN = [k for k in ReadingOut.model_fields if k not in ("id", "name", "band", "working", "photos", "has_phaser", "counts")]
 
 
 @blueprint.post(f"{JOB}/readings/cam")
@@ -218,38 +108,70 @@ def _keep_reading(work: Work, row: ReadingRow, words: str) -> Changed:
     return work.changed(record(work.session, work.job, work.by, "reading", words, {"reading": row.id}))
 
 
-@blueprint.post(f"{JOB}/readings/plunger")
+@blueprint.post(f"{JOB}/worksheet")
+@checked(resp=Response(HTTP_200=SheetAnswer, HTTP_422=ErrorOut))
+def preview_sheet(job_id: int, json: SheetIn) -> SheetAnswer:
+    """What a worksheet works out so far, without keeping it."""
+    with reading(job_id) as work:
+        return SheetAnswer(answer=work_out(work.book, json.kind, json.part, json.fields))
+
+
+@blueprint.post(f"{JOB}/readings/worksheet")
 @checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
-def type_plunger(job_id: int, json: PlungerIn) -> Changed:
-    """Type in a plunger extension with its unit."""
+def keep_sheet(job_id: int, json: SheetSave) -> Changed:
+    """Work a worksheet out and keep it, every field as typed."""
     with changing(job_id, json.version) as work:
-        if json.chain not in work.book.chains:
-            raise ReadingError("The book has no such chain.", read=json.chain, expected=", ".join(work.book.chains))
-        value = parse_quantity(json.value, "length").value
-        spread = parse_quantity(json.uncertainty, "length", "mm").value
-        arm = next(a for a in work.book.arms.values() if a.chain == json.chain)
-        tensioner = work.book.tensioners[arm.tensioner]
-        if not 0 <= value <= tensioner.max_plunger_mm or spread <= 0:
-            raise ReadingError(
-                f"The plunger of {tensioner.name} cannot stand there.",
-                read=f"{json.value} ± {json.uncertainty}",
-                expected=f"0 to {tensioner.max_plunger_mm:g} mm with an uncertainty above zero",
-                advice="Measure again.",
-            )
+        answer = work_out(work.book, json.kind, json.part, json.fields)
+        asked = {
+            b.key for s in worksheets(work.book) if s.kind == json.kind for b in s.blanks if b.kind != "choice" and b.key != "uncertainty"
+        }
+        typed = "; ".join(v for k, v in json.fields.items() if k in asked and v.strip())
         row = ReadingRow(
             job_id=job_id,
-            phase="before",
-            kind="plunger",
-            part=json.chain,
-            value=value,
-            stderr=spread,
-            as_typed=json.value,
-            instrument=json.instrument,
+            phase=json.phase,
+            kind=json.kind,
+            part=json.part,
+            value=answer.value,
+            stderr=answer.stderr,
+            unit=answer.unit,
+            words=answer.words,
+            detail={"fields": json.fields, "working": list(answer.working), "band": answer.band},
+            as_typed=typed[:200],
+            instrument=json.instrument or json.fields.get("method", "") or "worksheet",
             taken_by=work.by,
         )
-        return _keep_reading(
-            work, row, f"{tensioner.name}: plunger out {value:.1f} mm ({json.value} typed), book {tensioner.book_plunger_mm:g} mm."
-        )
+        return _keep_reading(work, row, answer.words)
+
+
+@blueprint.post(f"{JOB}/readings/<int(max=2147483647):reading_id>/photos")
+@checked(resp=Response(HTTP_200=PhotoOut, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
+def add_photo(job_id: int, reading_id: int) -> PhotoOut:
+    """Add a photograph (multipart field ``file``) to a reading; it is re-encoded and its camera data dropped."""
+    upload, limit = request.files.get("file"), settings().photo_limit_bytes
+    if upload is None:
+        raise ReadingError("No photograph arrived.", expected="a JPEG, PNG or WebP in the field “file”")
+    content = upload.stream.read(limit + 1)
+    if len(content) > limit:
+        raise TooLarge("The photograph is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes")
+    picture = read_photo(content, (upload.filename or "photograph")[-80:])
+    with changing(job_id, None) as work:
+        row = reading_by_id(work.session, job_id, reading_id)
+        photo = Photo(job_id=job_id, reading_id=row.id, width=picture.width, height=picture.height, content=picture.webp, taken_by=work.by)
+        work.session.add(photo)
+        work.session.flush()
+        name = _reading_out(work.book, row, False, []).name
+        entry = record(work.session, work.job, work.by, "photo", f"Photograph added: {name}.", {"reading": row.id})
+        return PhotoOut(id=photo.id or 0, version=entry.version)
+
+
+@blueprint.get(f"{JOB}/photos/<int(max=2147483647):photo_id>")
+def photo(job_id: int, photo_id: int) -> FlaskResponse:
+    """A photograph as WebP."""
+    with reading(job_id) as work:
+        row = work.session.get(Photo, photo_id)
+        if row is None or row.job_id != job_id:
+            raise NotFound("There is no such photograph.", read=str(photo_id))
+        return FlaskResponse(row.content, mimetype="image/webp", headers={"Cache-Control": "private, max-age=86400"})
 
 
 @blueprint.post(f"{JOB}/readings/<int(max=2147483647):reading_id>/strike")
@@ -260,7 +182,7 @@ def strike_out(job_id: int, reading_id: int, json: StrikeIn) -> Changed:
         row = reading_by_id(work.session, job_id, reading_id)
         strike(row, json.reason)
         work.session.add(row)
-        name = _reading_out(work.book, row, False).name
+        name = _reading_out(work.book, row, False, []).name
         return work.changed(record(work.session, work.job, work.by, "struck", f"Struck out: {name}. {json.reason}", {"reading": row.id}))
 
 
@@ -274,21 +196,6 @@ def set_phaser(job_id: int, reading_id: int, json: PhaserChange) -> Changed:
             raise ReadingError("This cam has no phaser.", read=row.part)
         row.phaser_state, row.command_deg = json.state, json.command_deg
         work.session.add(row)
-        name = _reading_out(work.book, row, True).name
+        name = _reading_out(work.book, row, True, []).name
         state = json.state if json.state != "commanded" else f"commanded to {json.command_deg:g}°"
         return work.changed(record(work.session, work.job, work.by, "phaser", f"{name}: phaser was {state}.", {"reading": row.id}))
-
-
-@blueprint.get(f"{JOB}/captures/<int(max=2147483647):capture_id>/traces")
-@checked(resp=Response(HTTP_200=Traces, HTTP_404=ErrorOut))
-def traces(job_id: int, capture_id: int) -> Traces:
-    """Folded traces of a capture, with the book's edges underneath."""
-    with reading(job_id) as work:
-        row = capture_by_id(work.session, job_id, capture_id)
-        capture = from_parquet(row.content)
-        folded = fold(capture, correlate(capture, work.book), work.book)
-        names = {w.channel: w.name for w in work.book.tone_wheels.values()}
-        return Traces(
-            capture=capture_out(row),
-            traces=[Trace(name=names[t.channel], **{k: getattr(t, k) for k in Trace.model_fields if k != "name"}) for t in folded],
-        )

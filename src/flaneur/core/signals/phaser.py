@@ -4,6 +4,7 @@ Model: after a dead time the phaser runs at a constant rate (out, or back) towar
 and arrives there with a short lag. What is left once it has arrived is hunting.
 """
 
+import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -205,8 +206,15 @@ def _rate(value: float) -> float:
 
 def _stretches(held: NDArray[np.bool_]) -> list[tuple[int, int]]:
     """Begin and end of every stretch held for ten rows or more."""
-    edges: list[int] = (np.flatnonzero(np.diff(held.astype(int))) + 1).tolist()
-    return [(a, b) for a, b in zip([0, *edges], [*edges, len(held)], strict=True) if held[a] and b - a >= 10]
+    turns: NDArray[np.int64] = np.flatnonzero(held[1:] != held[:-1])
+    edges: list[int] = [0, *(int(i) + 1 for i in turns), len(held)]
+    return [(a, b) for a, b in itertools.pairwise(edges) if held[a] and b - a >= 10]
+
+
+def _slope(t: Floats, values: Floats) -> float:
+    """Least-squares slope."""
+    x = t - t.mean()
+    return float(x @ (values - values.mean()) / (x @ x))
 
 
 def _hunting(times: Floats, held: NDArray[np.bool_], actual: Floats) -> tuple[float | None, float | None]:
@@ -215,12 +223,12 @@ def _hunting(times: Floats, held: NDArray[np.bool_], actual: Floats) -> tuple[fl
     if not pieces:
         return None, None
     t: Floats = np.concatenate([p for p, _ in pieces])
-    left: Floats = np.concatenate([v - np.polyval(np.polyfit(p - p[0], v, 1), p - p[0]) for p, v in pieces])
+    left: Floats = np.concatenate([v - v.mean() - _slope(p, v) * (p - p.mean()) for p, v in pieces])
     amplitude = float(np.percentile(left, 95) - np.percentile(left, 5)) / 2
     rate = 1.0 / float(np.median(np.diff(t)))
     best, frequency = 0.0, None
-    for hz in np.arange(0.2, 0.45 * rate, 0.02):
-        phase = 2 * np.pi * hz * t
+    for hz in np.arange(0.2, 0.45 * rate, 0.02).tolist():
+        phase: Floats = 2 * np.pi * float(hz) * t
         design = np.column_stack([np.sin(phase), np.cos(phase)])
         answer, *_ = np.linalg.lstsq(design, left, rcond=None)
         power = float(np.hypot(answer[0], answer[1]))
@@ -231,7 +239,7 @@ def _hunting(times: Floats, held: NDArray[np.bool_], actual: Floats) -> tuple[fl
 
 def _drift(t: Floats, held: NDArray[np.bool_], actual: Floats) -> float | None:
     """Creep away from a held command, degrees per second: median slope over all stretches held for long enough."""
-    slopes = [float(np.polyfit(t[a:b] - t[a], actual[a:b], 1)[0]) for a, b in _stretches(held)]
+    slopes = [_slope(t[a:b], actual[a:b]) for a, b in _stretches(held)]
     return float(np.median(slopes)) if slopes else None
 
 
