@@ -53,6 +53,8 @@ UNITS = [
         Faults(
             elongation_pct={"primary": 0.18, "chain_a": 0.82, "chain_b": 0.15},
             liner_wear_mm={"guide_a": 0.7, "arm_a": 0.9, "guide_b": 0.3},
+            phaser_rate={"phaser_b": 0.45},
+            cold_rattle_deg=3.5,
             tone_wheel_offset_deg=_tone(0.2, -0.3, 0.1, 0.3),
         ),
     ),

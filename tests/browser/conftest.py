@@ -40,6 +40,7 @@ def product() -> Iterator[Product]:
         **os.environ,
         "FLANEUR_PORT": str(port),
         "FLANEUR_BOX_PORT": str(box_port),
+        "FLANEUR_LINK_PORT": str(free_port()),
         "FLANEUR_DB_PORT": str(db_port),
         "FLANEUR_DATA": str(data),
     }

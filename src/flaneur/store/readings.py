@@ -7,7 +7,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, DirectReading, PhaserState, PlungerReading, Readings
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
 from flaneur.store.blocks import Progress, pack_angle, write_blocks
@@ -173,6 +173,11 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
         for r in rows
         if r.kind == "plunger" and r.value is not None and r.stderr is not None
     ]
+    direct = [
+        DirectReading(id=str(r.id), part=r.part, value=r.value, stderr=r.stderr)
+        for r in rows
+        if r.kind in ("chain_length", "liner") and r.value is not None and r.stderr
+    ]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(
         engine=book.name,
@@ -180,6 +185,7 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
         oil=oil if oil in ("good", "poor") else "unknown",
         cams=cam_readings(rows),
         plungers=plungers,
+        direct=direct,
         baseline_deg=job.baseline_deg,
     )
 

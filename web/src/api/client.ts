@@ -41,13 +41,13 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
 }
 
 /** Send a file as multipart; openapi-fetch has no form for these two addresses. */
-export async function sendFile(path: string, file: File): Promise<Schemas["Changed"]> {
+export async function sendFile<T = Schemas["Changed"]>(path: string, file: File): Promise<T> {
   const form = new FormData();
   form.append("file", file);
   return take(
     fetch(path, { method: "POST", body: form, headers: { "X-CSRFToken": csrf } }).then(async (response) => {
       const body: unknown = await response.json().catch(() => undefined);
-      return response.ok ? { data: body as Schemas["Changed"], response } : { error: body, response };
+      return response.ok ? { data: body as T, response } : { error: body, response };
     }),
   );
 }

@@ -45,7 +45,7 @@ export const handoverQuery = (id: number) =>
   queryOptions({ queryKey: ["job", id, "handover"], queryFn: () => take(client.GET("/api/jobs/{job_id}/handover", at(id))) });
 export const tracesQuery = (id: number, capture: number) =>
   queryOptions({
-    queryKey: ["traces", id, capture],
+    queryKey: ["job", id, "traces", capture],
     queryFn: () =>
       take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/traces", { params: { path: { job_id: id, capture_id: capture } } })),
     staleTime: Infinity,
@@ -84,3 +84,49 @@ export function useChange(id: number) {
   }
   return { change, trouble, isBusy, setTrouble };
 }
+
+const inJob = (id: number, capture: number) => ({ path: { job_id: id, capture_id: capture } });
+
+/** Files on their way in; looked at often while one is under way. */
+export const incomingQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["incoming", id],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/incoming", at(id))),
+    refetchInterval: (query) => (query.state.data?.files.some((f) => UNDER_WAY.includes(f.state)) ? 500 : false),
+  });
+export const UNDER_WAY = ["waiting", "reading", "decoding", "keeping"];
+
+export const captureQuery = (id: number, capture: number) =>
+  queryOptions({
+    queryKey: ["job", id, "capture", capture],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}", { params: inJob(id, capture) })),
+  });
+export const windowQuery = (id: number, capture: number, start_s: number, stop_s: number) =>
+  queryOptions({
+    queryKey: ["window", id, capture, start_s, stop_s],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/window", { params: { ...inJob(id, capture), query: { start_s, stop_s, points: 900 } } })),
+    staleTime: Infinity,
+    gcTime: 30_000,
+    placeholderData: (before) => before,
+  });
+export const compareQuery = (id: number, capture: number, other: number) =>
+  queryOptions({
+    queryKey: ["job", id, "compare", capture, other],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/against/{other_id}", { params: { path: { job_id: id, capture_id: capture, other_id: other } } })),
+  });
+export const logsQuery = (id: number) => queryOptions({ queryKey: ["job", id, "logs"], queryFn: () => take(client.GET("/api/jobs/{job_id}/logs", at(id))) });
+export const liveQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["live", id],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/live", at(id))),
+    refetchInterval: (query) => (["live", "connecting"].includes(query.state.data?.state ?? "off") ? 500 : false),
+  });
+export const answerQuery = (id: number, sheet: Schemas["SheetIn"], isReady: boolean) =>
+  queryOptions({
+    queryKey: ["answer", id, JSON.stringify(sheet)],
+    queryFn: () => take(client.POST("/api/jobs/{job_id}/worksheet", { ...at(id), body: sheet })),
+    enabled: isReady,
+    staleTime: Infinity,
+    gcTime: 10_000,
+    retry: false,
+  });

@@ -2324,6 +2324,21 @@ export interface components {
             only_for: string;
         };
         /**
+         * MeasuredPart
+         * @description What may be measured with a sheet, and what the book says of it.
+         */
+        MeasuredPart: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * ReadingOut
          * @description ``value`` is null where the answer is a word; ``band`` judges a worksheet's answer; ``working`` shows its arithmetic.
          */
@@ -2396,7 +2411,7 @@ export interface components {
             /** Minutes */
             minutes: number;
             /** Parts */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["MeasuredPart"][];
             /** Blanks */
             blanks: components["schemas"]["Blank"][];
             /**

@@ -8,7 +8,11 @@ import { Handover } from "../stages/handover/Handover";
 import { Intake } from "../stages/intake/Intake";
 import { Plan } from "../stages/plan/Plan";
 import { Proof } from "../stages/proof/Proof";
+import { CaptureView } from "../stages/readings/capture/CaptureView";
+import { Live } from "../stages/readings/live/Live";
 import { Readings } from "../stages/readings/Readings";
+import { WorksheetPage } from "../stages/readings/sheets/WorksheetPage";
+import { Sweep } from "../stages/readings/sweep/Sweep";
 import { Verdict } from "../stages/verdict/Verdict";
 import { JobShell } from "./JobShell";
 import { SignIn } from "./SignIn";
@@ -28,6 +32,10 @@ export function App() {
       <Route path="/jobs/:id" element={<JobShell />}>
         <Route path="intake" element={<Intake />} />
         <Route path="readings" element={<Readings />} />
+        <Route path="readings/capture/:capture" element={<CaptureView />} />
+        <Route path="readings/live" element={<Live />} />
+        <Route path="readings/sweep" element={<Sweep />} />
+        <Route path="readings/sheet/:kind" element={<WorksheetPage />} />
         <Route path="verdict" element={<Verdict />} />
         <Route path="plan" element={<Plan />} />
         <Route path="bench" element={<Bench />} />

@@ -19,7 +19,7 @@ const Rail = styled.aside`
   padding: 12px; border-right: 1px solid var(--line); overflow-y: auto; display: grid; gap: 10px; align-content: start; background: var(--sheet);
 `;
 const Main = styled.main`
-  padding: 16px; overflow-y: auto; display: grid; gap: 14px; align-content: start; min-width: 0;
+  position: relative; padding: 16px; overflow-y: auto; display: grid; gap: 14px; align-content: start; min-width: 0;
 `;
 const Book = styled.aside`
   border-left: 1px solid var(--line); overflow-y: auto; background: var(--sheet); padding: 12px;

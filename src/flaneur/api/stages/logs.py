@@ -1,5 +1,7 @@
 """Logs of the vehicle and phaser sweeps."""
 
+from dataclasses import asdict
+
 from flask import Blueprint, Response, request
 from spectree import Response as Answers
 
@@ -26,21 +28,18 @@ MOST_BYTES = 20_000_000
 HOT_C = 60.0
 
 
-def _log_out(row: DriveLog, book: EngineBook) -> LogOut:
-    log = read_log(row.text, book, row.source)
-    keys = [k for k in book.phasers if k in log.command_deg and k in log.actual_deg]
-    return LogOut(
-        id=row.id or 0,
-        source=row.source,
-        kind=row.kind,
-        oil=str(row.summary.get("oil", "unknown")),
-        seconds=log.seconds,
-        rate_hz=log.rate_hz,
-        taken_by=row.taken_by,
-        taken_at=row.taken_at,
-        words=log_words(log),
-        fits=[fit_phaser(book, k, log) for k in keys if float(log.command_deg[k].max()) > 3 or row.kind != "sweep"],
+def _log_out(row: DriveLog) -> LogOut:
+    """A kept log; its phasers were fitted when it was taken."""
+    return LogOut.model_validate(
+        {**row.summary, "id": row.id, "source": row.source, "kind": row.kind, "taken_by": row.taken_by, "taken_at": row.taken_at}
     )
+
+
+def _summary(log: Log, book: EngineBook, kind: str, oil: str) -> dict[str, object]:
+    """What is read from a log, once."""
+    keys = [k for k in book.phasers if k in log.command_deg and k in log.actual_deg]
+    fits = [fit_phaser(book, k, log) for k in keys if float(log.command_deg[k].max()) > 3 or kind != "sweep"]
+    return {"oil": oil, "seconds": log.seconds, "rate_hz": log.rate_hz, "words": log_words(log), "fits": [asdict(f) for f in fits]}
 
 
 @blueprint.get(f"{JOB}/logs")
@@ -58,7 +57,7 @@ def get_logs(job_id: int) -> LogsOut:
             advice = "Let it stand until cold and sweep once more: what oil does shows between the two."
         else:
             advice = "Hot and cold are done. Compare them; sweep again only after a change."
-        return LogsOut(logs=[_log_out(r, work.book) for r in rows], phasers=phasers_of(work.book), advice=advice)
+        return LogsOut(logs=[_log_out(r) for r in rows], phasers=phasers_of(work.book), advice=advice)
 
 
 @blueprint.post(f"{JOB}/logs/sweep")
@@ -97,11 +96,11 @@ def log_from_file(job_id: int) -> Changed:
 
 
 def _keep(work: Work, log: Log, kind: str, oil: str) -> Changed:
-    row = DriveLog(job_id=work.job.id or 0, source=log.source, kind=kind, text=write_log(log), summary={"oil": oil}, taken_by=work.by)
+    summary = _summary(log, work.book, kind, oil)
+    row = DriveLog(job_id=work.job.id or 0, source=log.source, kind=kind, text=write_log(log), summary=summary, taken_by=work.by)
     work.session.add(row)
     work.session.flush()
-    out = _log_out(row, work.book)
-    verdicts = "; ".join(f"{f.name} {f.state}" for f in out.fits) or "no phaser moved"
+    verdicts = "; ".join(f"{f.name} {f.state}" for f in _log_out(row).fits) or "no phaser moved"
     what = f"Phaser sweep, {oil}" if kind == "sweep" else f"Log of {log.seconds:.0f} s from {log.source}"
     return work.changed(record(work.session, work.job, work.by, "log", f"{what}: {verdicts}.", {"log": row.id}))
 

@@ -20,6 +20,7 @@ from flaneur.store.readings import captures_of, photos_of, reading_by_id, readin
 from flaneur.store.tables import Photo, ReadingRow
 
 blueprint = Blueprint("readings", __name__)
+OFF_THE_ENGINE = ("chain_length", "liner")  # measured on the part that came off, whenever that is
 
 
 @blueprint.get(f"{JOB}/readings")
@@ -128,7 +129,7 @@ def keep_sheet(job_id: int, json: SheetSave) -> Changed:
         typed = "; ".join(v for k, v in json.fields.items() if k in asked and v.strip())
         row = ReadingRow(
             job_id=job_id,
-            phase=json.phase,
+            phase="before" if json.kind in OFF_THE_ENGINE else json.phase,
             kind=json.kind,
             part=json.part,
             value=answer.value,

@@ -49,7 +49,8 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
     lines = sensitivity(book)
     cams, chains = book.cams, list(book.chains)
     used: list[CamReading | PlungerReading] = [*readings.cams, *readings.plungers]
-    n = len(used)
+    first_direct = len(used)
+    n = first_direct + len(readings.direct)
     values, noise = np.zeros(n), np.zeros((n, n))
     pick = np.zeros(n, dtype=int)
     names: list[str] = []
@@ -79,7 +80,15 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
             per_mm = abs(slope) / 0.2
             noise[i, i] += (per_mm * reading.stderr_mm) ** 2 + (per_mm * drive.tensioner.tolerance_mm) ** 2
         names.append(reading.id or str(i))
-    noise += lines.misfit[np.ix_(pick, pick)]
+    bent = slice(0, first_direct)
+    noise[bent, bent] += lines.misfit[np.ix_(pick[bent], pick[bent])]
+    matrix = np.zeros((n, lines.matrix.shape[1]))
+    matrix[bent] = lines.matrix[pick[bent]]
+    keys = [item.key for item in unknowns(book, readings.hours, readings.oil)]
+    for i, direct in enumerate(readings.direct, start=first_direct):
+        values[i], noise[i, i] = direct.value, direct.stderr**2
+        matrix[i, keys.index(direct.part)] = 1.0
+        names.append(direct.id or str(i))
     crank = book.crank_wheel.tolerance_deg
     for i in range(len(readings.cams)):
         for j in range(len(readings.cams)):
@@ -98,7 +107,7 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
     onehot = np.zeros((n, len(cams)))
     for i in range(len(readings.cams)):
         onehot[i, pick[i]] = 1.0
-    return Observations(values, lines.matrix[pick], noise, onehot, columns, tuple(names))
+    return Observations(values, matrix, noise, onehot, columns, tuple(names))
 
 
 def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> Solved:

@@ -41,6 +41,15 @@ class PlungerReading(ReadingModel):
     stderr_mm: float = Field(gt=0, allow_inf_nan=False)
 
 
+class DirectReading(ReadingModel):
+    """Wear measured on the part itself: ``part`` is a chain (per cent elongation), a guide or an arm (millimetres)."""
+
+    id: str = ""
+    part: str
+    value: Finite
+    stderr: float = Field(gt=0, allow_inf_nan=False)
+
+
 class Readings(ReadingModel):
     """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg`` the engine's own."""
 
@@ -49,6 +58,7 @@ class Readings(ReadingModel):
     oil: Literal["good", "poor", "unknown"] = "unknown"
     cams: list[CamReading] = Field(default_factory=list[CamReading])
     plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
+    direct: list[DirectReading] = Field(default_factory=list[DirectReading])
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
 
     def check_against(self, book: EngineBook) -> None:
@@ -63,6 +73,9 @@ class Readings(ReadingModel):
         for reading in self.cams:
             if reading.cam not in book.cams:
                 raise ReadingError("The book has no such cam.", read=reading.cam, expected=", ".join(book.cams))
+        for reading in self.direct:
+            if reading.part not in {**book.chains, **book.guides, **book.arms}:
+                raise ReadingError("The book has no such chain, guide or arm.", read=reading.part)
         for reading in self.plungers:
             if reading.chain not in book.chains:
                 raise ReadingError("The book has no such chain.", read=reading.chain, expected=", ".join(book.chains))

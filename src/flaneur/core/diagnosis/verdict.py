@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import Solved, solve_prior, solve_readings
-from flaneur.core.diagnosis.readings import CamReading, PlungerReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, DirectReading, PlungerReading, Readings
 
 FLOOR = 1e-5
 CONFOUNDED_FACTOR = 3.0
@@ -195,13 +195,20 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
         apart=_apart([suspect_name(book, k) for k in confounded], readings),
         advice=_advice(book, readings),
         judged_against=_judged_against(book, readings),
-        readings_used=len(readings.cams) + len(readings.plungers),
+        readings_used=len(readings.cams) + len(readings.plungers) + len(readings.direct),
     )
 
 
-def _leave_one_out(book: EngineBook, readings: Readings) -> dict[str, tuple[CamReading | PlungerReading, dict[str, float]]]:
-    result: dict[str, tuple[CamReading | PlungerReading, dict[str, float]]] = {}
-    kinds: dict[str, list[CamReading] | list[PlungerReading]] = {"cams": readings.cams, "plungers": readings.plungers}
+Used = CamReading | PlungerReading | DirectReading
+
+
+def _leave_one_out(book: EngineBook, readings: Readings) -> dict[str, tuple[Used, dict[str, float]]]:
+    result: dict[str, tuple[Used, dict[str, float]]] = {}
+    kinds: dict[str, list[CamReading] | list[PlungerReading] | list[DirectReading]] = {
+        "cams": readings.cams,
+        "plungers": readings.plungers,
+        "direct": readings.direct,
+    }
     for kind, rows in kinds.items():
         for i, row in enumerate(rows):
             rest = readings.model_copy(update={kind: [*rows[:i], *rows[i + 1 :]]})
@@ -214,11 +221,16 @@ def _log_odds(p: float) -> float:
     return math.log(p / (1 - p))
 
 
-def _evidence(book: EngineBook, reading: CamReading | PlungerReading, with_it: float, without_it: float) -> Evidence:
+def _evidence(book: EngineBook, reading: Used, with_it: float, without_it: float) -> Evidence:
     factor = _log_odds(with_it) - _log_odds(without_it)
     if isinstance(reading, CamReading):
         late = reading.deviation_deg
         about = f"{book.shafts[reading.cam].name} {abs(late):.1f}° {'late' if late >= 0 else 'early'}"
+        identity = reading.id
+    elif isinstance(reading, DirectReading):
+        is_chain = reading.part in book.chains
+        part = book.chains[reading.part] if is_chain else book.guides.get(reading.part) or book.arms[reading.part]
+        about = f"{part.name} measured: {reading.value:.2f} {'% longer' if is_chain else 'mm worn'}"
         identity = reading.id
     else:
         chain, mm = reading.chain, reading.plunger_mm
@@ -279,13 +291,13 @@ def _judged_against(book: EngineBook, readings: Readings) -> str:
 
 def _apart(confounded: list[str], readings: Readings) -> str:
     """What else explains the readings about as well, or nothing."""
-    if not confounded or not (readings.cams or readings.plungers):
+    if not confounded or not (readings.cams or readings.plungers or readings.direct):
         return ""
     return f"These readings cannot tell it from: {'; '.join(confounded)}."
 
 
 def _headline(leader: Suspect, readings: Readings) -> str:
-    if not (readings.cams or readings.plungers):
+    if not (readings.cams or readings.plungers or readings.direct):
         return "No readings yet: only what is usual at this age is known."
     sure = "very likely" if leader.probability > 0.95 else "likely" if leader.probability > 0.75 else "leading, not sure"
     return f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({percent(leader.probability)})."

@@ -4,7 +4,7 @@ import math
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.worksheet import Answer, Blank, Filled, Part, Repeats, Worksheet
+from flaneur.core.measuring.worksheet import Answer, Blank, Filled, MeasuredPart, Repeats, Worksheet
 
 STEEL_PER_K = 11.5e-6
 ROOM_C = 20.0
@@ -26,7 +26,7 @@ def lash_sheet(book: EngineBook) -> Worksheet:
         "Turn to top dead centre in running direction and stop there; then back until the cam just moves. Finish forwards.",
         "lash",
         12,
-        tuple(Part(c, book.shafts[c].name, note) for c in book.cams),
+        tuple(MeasuredPart(c, book.shafts[c].name, note) for c in book.cams),
         (
             Blank("method", "Measured by", "choice", choices=("two angles", "pointer on the pulley")),
             Blank("stop", "Angle at the stop", "quantities", "angle", "deg", hint="repeat three times: 0 0.2 0", only_for="two angles"),
@@ -86,11 +86,11 @@ def lash(book: EngineBook, part: str, filled: Filled) -> Answer:
 
 
 def plunger_sheet(book: EngineBook) -> Worksheet:
-    parts: list[Part] = []
+    parts: list[MeasuredPart] = []
     methods: list[str] = ["plunger, body to pad"]
     for arm in book.arms.values():
         t = book.tensioners[arm.tensioner]
-        parts.append(Part(arm.chain, t.name, f"book {t.book_plunger_mm:g} mm, at most {t.max_plunger_mm:g} mm"))
+        parts.append(MeasuredPart(arm.chain, t.name, f"book {t.book_plunger_mm:g} mm, at most {t.max_plunger_mm:g} mm"))
         methods += [m for m, on in (("gauge over the whole", t.body_mm), ("notches counted", t.notch_mm)) if on and m not in methods]
     return Worksheet(
         "plunger",
@@ -163,7 +163,7 @@ def chain_length_sheet(book: EngineBook) -> Worksheet:
         "Chain clean, dry, straight on a bench, under the stated pull; over as many links as lie flat, pin to like pin.",
         "chain_length",
         10,
-        tuple(Part(k, c.name, f"pitch {c.pitch_mm:g} mm, limit {c.limit_elongation_pct:g} %") for k, c in book.chains.items()),
+        tuple(MeasuredPart(k, c.name, f"pitch {c.pitch_mm:g} mm, limit {c.limit_elongation_pct:g} %") for k, c in book.chains.items()),
         (
             Blank("links", "Links measured over", "count", hint="even number, the more the better"),
             Blank("length", "Length", "quantities", "length", "", hint="repeat: 381.9 382.0 381.9 mm"),
@@ -216,7 +216,7 @@ def liner_sheet(book: EngineBook) -> Worksheet:
         "Ball-ended gauge in the bottom of each groove, at the ends and the middle of the face.",
         "liner",
         6,
-        tuple(Part(k, f.name, f"new {f.liner_mm:g} mm, limit {f.limit_wear_mm:g} mm of wear") for k, f in faces.items()),
+        tuple(MeasuredPart(k, f.name, f"new {f.liner_mm:g} mm, limit {f.limit_wear_mm:g} mm of wear") for k, f in faces.items()),
         (
             Blank("points", "Thickness at several points", "quantities", "length", "", hint="such as 4.9 4.2 4.7 mm"),
             Blank("face", "The face is", "choice", choices=("whole", "cracked", "piece missing", "not seen")),

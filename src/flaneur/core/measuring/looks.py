@@ -3,7 +3,7 @@
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.lengths import HANDS, PLUGS
-from flaneur.core.measuring.worksheet import Answer, Band, Blank, Filled, Part, Worksheet, judged
+from flaneur.core.measuring.worksheet import Answer, Band, Blank, Filled, MeasuredPart, Worksheet, judged
 
 AMOUNTS = ("none", "some", "much", "not looked")
 NOTE = Blank("note", "In your own words", "text", is_optional=True)
@@ -13,7 +13,7 @@ SLACK = "slack taken up as the book says"
 
 def compress_sheet(book: EngineBook) -> Worksheet:
     parts = [
-        Part(
+        MeasuredPart(
             a.chain,
             t.name,
             f"sound: at least {t.leak_down_s:g} s under {t.leak_down_n:g} N" if t.leak_down_s else "the book gives no figure",
@@ -77,7 +77,7 @@ def tool_sheet(book: EngineBook) -> Worksheet:
         "At the check angle, slack taken up in running direction; press by hand only.",
         "tool_fit",
         10,
-        tuple(Part(c, book.shafts[c].name) for c in book.cams),
+        tuple(MeasuredPart(c, book.shafts[c].name) for c in book.cams),
         (
             Blank("tool", "Which tool", "text", hint="as it is marked, or straight edge over the flats"),
             Blank("angle", "Crank at", "quantity", "angle", "deg", hint="check angle, such as 0°"),
@@ -106,7 +106,9 @@ def tool_fit(book: EngineBook, part: str, filled: Filled) -> Answer:
 
 def links_sheet(book: EngineBook) -> Worksheet:
     parts = [
-        Part(f"{key}.{i}", f"{chain.name}: {book.sprockets[c.start].name} to {book.sprockets[c.end].name}", f"the book has {c.links}")
+        MeasuredPart(
+            f"{key}.{i}", f"{chain.name}: {book.sprockets[c.start].name} to {book.sprockets[c.end].name}", f"the book has {c.links}"
+        )
         for key, chain in book.chains.items()
         for i, c in enumerate(chain.counts)
     ]
@@ -154,7 +156,7 @@ def debris_sheet(book: EngineBook) -> Worksheet:
         "Pan, filter cut open, oil pickup screen, under the covers; sieve what you find.",
         "debris",
         15,
-        (Part(WHOLE, book.name),),
+        (MeasuredPart(WHOLE, book.name),),
         (
             Blank("place", "Where", "choice", choices=("oil pan", "filter", "pickup screen", "under the cover", "oil feed screen")),
             Blank("plastic", "Plastic", "choice", choices=AMOUNTS),
@@ -189,7 +191,7 @@ def endoscope_sheet(book: EngineBook) -> Worksheet:
         "Through plug, sensor or filler opening; photograph what you judge by.",
         "endoscope",
         15,
-        tuple(Part(k, p.name) for k, p in parts.items()),
+        tuple(MeasuredPart(k, p.name) for k, p in parts.items()),
         (
             Blank(
                 "finding",
@@ -219,7 +221,7 @@ def noise_sheet(book: EngineBook) -> Worksheet:
         "Listening rod on the covers, one spot after another; then the same with the belt off, for some seconds only.",
         "noise",
         10,
-        (Part(WHOLE, book.name),),
+        (MeasuredPart(WHOLE, book.name),),
         (
             Blank("when", "When", "choice", choices=("cold start", "hot idle", "rev up", "under load", "always", "not heard")),
             Blank("seconds", "For how long", "quantity", "time", "s", hint="such as 3 s", is_optional=True),
@@ -258,7 +260,7 @@ def oil_sheet(book: EngineBook) -> Worksheet:
         "Level on even ground after ten minutes; pressure at the gallery, hot, at idle.",
         "oil",
         10,
-        (Part(WHOLE, book.name, f"at least {hot:g} kPa at hot idle" if hot else "the book gives no pressure"),),
+        (MeasuredPart(WHOLE, book.name, f"at least {hot:g} kPa at hot idle" if hot else "the book gives no pressure"),),
         (
             Blank("level", "Level", "choice", choices=("full", "between the marks", "below the mark", "not looked")),
             Blank("age", "Age of the oil", "quantity", "hours", "h", hint="such as 240 h", is_optional=True),

@@ -30,7 +30,7 @@ class Blank:
 
 
 @dataclass(frozen=True)
-class Part:
+class MeasuredPart:
     """What may be measured with a sheet, and what the book says of it."""
 
     id: str
@@ -48,7 +48,7 @@ class Worksheet:
     where: str
     drawing: str
     minutes: float
-    parts: tuple[Part, ...]
+    parts: tuple[MeasuredPart, ...]
     blanks: tuple[Blank, ...]
     cautions: tuple[str, ...] = ()
 

@@ -286,6 +286,7 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
     mean, stderr, scatter = huber_mean(per_cycle, timing)
     stderr *= _persistence(per_cycle)
     means = np.array([e.deviation_deg or 0.0 for e in each])[sound]
+    middle = float(np.median(means))
     errors = np.array([e.stderr_deg or 0.0 for e in each])[sound]
     angles = np.array([e.expected_deg for e in each])[sound]
     return CamCorrelation(
@@ -298,7 +299,7 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
         tuple(round(float(t), 4) for t in table.start_s),
         tuple(round(float(v), 1) for v in rpm),
         tuple(
-            EdgeReading(e.expected_deg, e.rising, None if e.deviation_deg is None else e.deviation_deg - mean, e.stderr_deg, e.is_off)
+            EdgeReading(e.expected_deg, e.rising, None if e.deviation_deg is None else e.deviation_deg - middle, e.stderr_deg, e.is_off)
             for e in each
         ),
         settles,

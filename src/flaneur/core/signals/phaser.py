@@ -257,12 +257,8 @@ def _judge(
     unsure = " The base was relearned, so park is only as the control unit states it." if relearned else ""
     off = value["steady_error_deg"]
     far = max(1.5, 3 * phaser.park_tolerance_deg)
-    if park is not None and abs(park) > far and abs(off - park) < 0.35 * abs(park):
-        return "off its base", (
-            f"All its angles stand {park:+.1f}° off, parked and commanded alike: the drive is off by as much or the base was not learned; "
-            f"the phaser itself follows. {figures}."
-        )
-    if park is not None and abs(park) > far:
+    is_shifted = park is not None and abs(park) > far and abs(off - park) < 0.35 * abs(park)
+    if park is not None and abs(park) > far and not is_shifted:
         return "not parking", f"Rests {park:+.1f}° from park when not commanded: lock pin or return spring. {figures}.{unsure}"
     if value.get("hunting_deg", 0.0) > 2 * r.hunting_deg:
         hz = f" at {value['hunting_hz']:.1f} Hz" if "hunting_hz" in value else ""
@@ -274,6 +270,9 @@ def _judge(
         return "slow", f"Slower than the book at this oil: {figures}. Look at screens, solenoid and oil before the phaser."
     if value["dead_time_s"] > expected.dead_time_s * 2 + 0.15:
         return "slow", f"Answers late: {figures}. Look at solenoid and oil supply first."
+    if is_shifted:
+        shift = f"All its angles stand {park:+.1f}° off, parked and commanded alike"
+        return "off its base", f"{shift}: the drive is off by as much or the base was not learned; the phaser itself follows. {figures}."
     if abs(off) > 2 * phaser.steady_error_deg:
         return (
             "off its command",

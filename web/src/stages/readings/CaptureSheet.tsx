@@ -1,4 +1,6 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState, type DragEvent } from "react";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
@@ -16,6 +18,10 @@ const Drop = styled.label<{ $over: boolean }>`
   &:focus-within { outline: 3px solid var(--blue); }
 `;
 const HiddenInput = styled.input`position: absolute; opacity: 0; width: 1px; height: 1px;`;
+export const Way = styled(Link)`
+  display: inline-flex; align-items: center; min-height: 48px; padding: 6px 16px; border: 1.5px solid var(--enamel); color: var(--enamel); font-weight: 700; text-decoration: none;
+  &:hover { box-shadow: inset 0 0 0 1.5px currentColor; }
+`;
 
 interface Props {
   id: number;
@@ -25,9 +31,10 @@ interface Props {
   limitBytes: number;
 }
 
-/** Take a capture from the box, or drop one in; say first what the phasers are doing. */
+/** Take a capture from the box, look at it live, or drop one in; say first what the phasers are doing. */
 export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props) {
   const { change, trouble, isBusy, setTrouble } = useChange(id);
+  const queries = useQueryClient();
   const [state, setState] = useState<PhaserWord | null>(phasers.length ? null : "unknown");
   const [angle, setAngle] = useState("20");
   const [isOver, setOver] = useState(false);
@@ -40,14 +47,15 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
       take(client.POST("/api/jobs/{job_id}/captures/box", { params: { path: { job_id: id } }, body: { version, phase, seconds: 6, phasers: each } })),
     );
   }
-  function onFile(file: File | undefined) {
+  async function onFile(file: File | undefined) {
     if (!file) return;
     if (file.size > limitBytes) {
       const detail = { message: "The file is too large.", read: `${file.size.toLocaleString()} bytes`, expected: `at most ${limitBytes.toLocaleString()} bytes`, advice: "Cut the capture shorter.", faults: [], changes: [] };
       setTrouble(new Trouble(413, detail));
       return;
     }
-    void change((version) => sendFile(`/api/jobs/${id}/captures/file?phase=${phase}&version=${version}`, file));
+    await change(() => sendFile<Schemas["IncomingOut"]>(`/api/jobs/${id}/captures/file?phase=${phase}`, file));
+    await queries.invalidateQueries({ queryKey: ["incoming", id] });
   }
   return (
     <Sheet>
@@ -60,17 +68,18 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
       {state === "unknown" && phasers.length > 0 && <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>}
       <Line>
         <Button look="main" onPress={onBox} isDisabled={isBusy || !state}>{isBusy ? "Recording and decoding …" : "Take 6 s from the box"}</Button>
+        <Way to={`/jobs/${id}/readings/live`}>Watch it live</Way>
         <Drop
           $over={isOver}
           onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
           onDragLeave={() => setOver(false)}
-          onDrop={(e: DragEvent) => { e.preventDefault(); setOver(false); onFile(e.dataTransfer.files[0]); }}
+          onDrop={(e: DragEvent) => { e.preventDefault(); setOver(false); void onFile(e.dataTransfer.files[0]); }}
         >
-          or drop a CSV file here
-          <HiddenInput type="file" accept=".csv,.tsv,.txt" aria-label="Capture file" onChange={(e) => { onFile(e.target.files?.[0]); e.target.value = ""; }} />
+          or drop a capture file here
+          <HiddenInput type="file" accept=".csv,.tsv,.txt,.gz,.wav,.mf4,.mdf,.parquet" aria-label="Capture file" onChange={(e) => { void onFile(e.target.files?.[0]); e.target.value = ""; }} />
         </Drop>
       </Line>
-      <Soft>A file needs a time column and {channels.join(", ")}, in any order. Its phaser states are unknown until you say them below.</Soft>
+      <Soft>CSV, WAV, MDF4 or Parquet with {channels.join(", ")}, under any names: their patterns tell which is which. Phaser states of a file are unknown until you say them below.</Soft>
       <TroubleNote trouble={trouble} />
     </Sheet>
   );

@@ -41,9 +41,13 @@ export function ReadingList({ id, readings, isFixed }: { id: number; readings: S
           <Item key={r.id} $out={r.struck !== null}>
             <span>R{r.id}</span>
             <div>
-              <strong>{r.name}</strong> {r.kind === "cam" ? late(r.value) : <>{r.value.toFixed(1)}<Unit>mm</Unit></>}
+              <strong>{r.name}</strong> {r.kind === "cam" ? late(r.value ?? 0) : r.value !== null && <>{r.value.toFixed(r.unit === "%" ? 2 : r.unit === "links" ? 0 : 1)}<Unit>{r.unit}</Unit></>}
+              {r.words && <div>{r.words}</div>}
+              {r.photos.length > 0 && (
+                <Line>{r.photos.map((p) => <a key={p} href={`/api/jobs/${id}/photos/${p}`} target="_blank" rel="noreferrer"><img src={`/api/jobs/${id}/photos/${p}`} alt={`Photograph of ${r.name}`} style={{ height: 84, display: "block" }} /></a>)}</Line>
+              )}
               <Soft>
-                ± {r.stderr.toFixed(2)}{r.cycles ? `, scatter ${r.scatter_deg?.toFixed(2)}° over ${r.cycles} cycles` : ""} · {r.instrument}
+                {r.stderr !== null && r.stderr > 0 ? `± ${r.stderr.toFixed(2)}${r.cycles ? `, scatter ${r.scatter_deg?.toFixed(2)}° over ${r.cycles} cycles` : ""} · ` : ""}{r.instrument}
                 {r.as_typed ? ` · typed “${r.as_typed}”` : ""} · {r.taken_by}, {clock(r.taken_at)}{r.has_phaser ? ` · phaser ${r.phaser_state}` : ""}
                 {r.struck ? ` · struck out: ${r.struck}` : ""}
               </Soft>

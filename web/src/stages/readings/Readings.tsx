@@ -1,13 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
-import { readingsQuery, tracesQuery, useJob } from "../../api/queries";
-import { FoldedTraces } from "../../drawing/FoldedTraces";
+import { readingsQuery, useJob } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
-import { CareNote, Columns, Sheet, Soft, Stack, StageHead, Waiting } from "../../kit/page";
-import { CaptureSheet } from "./CaptureSheet";
+import { CareNote, Columns, Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { CaptureList } from "./CaptureList";
+import { CaptureSheet, Way } from "./CaptureSheet";
+import { Incoming } from "./Incoming";
 import { ReadingList } from "./ReadingList";
-import { PlungerSheets, TypedCam } from "./TypedReadings";
+import { SheetBoard } from "./SheetBoard";
+import { TypedCam } from "./TypedReadings";
 
+/** All readings of a job: how late each cam is, what else was measured, and every way to measure more. */
 export function Readings() {
   const id = Number(useParams().id);
   const readings = useQuery(readingsQuery(id));
@@ -15,13 +18,15 @@ export function Readings() {
   const data = readings.data;
   const capture = data?.captures[data.captures.length - 1];
   if (!data) return <Waiting error={readings.error} what="the readings" />;
-  const isFixed = job.data?.is_signed ?? false;
+  const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
+  const sheet = !isFixed && <CaptureSheet id={id} phase={job.data?.bench_started ? "after" : "before"} phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />;
   return (
     <>
       <StageHead title="Readings">
         {data.readings.some((r) => r.counts) && <Link to={`/jobs/${id}/verdict`}>Read the verdict</Link>}
       </StageHead>
-      {!isFixed && !capture && <CaptureSheet id={id} phase="before" phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />}
+      {!capture && sheet}
+      <Incoming id={id} />
       <Sheet>
         <h2>How late is each cam?</h2>
         <LatenessLadder ladder={data.ladder} />
@@ -32,26 +37,22 @@ export function Readings() {
         )}
         {capture && capture.quality.length > 0 && <CareNote title="About this capture">{capture.quality.map((q) => <div key={q}>{q}</div>)}</CareNote>}
       </Sheet>
-      {capture && <Folded id={id} capture={capture.id} />}
+      <SheetBoard id={id} sheets={data.worksheets} readings={data.readings} />
+      {data.phasers.length > 0 && (
+        <Sheet>
+          <h2>Do the phasers follow?</h2>
+          <Line style={{ justifyContent: "space-between", alignItems: "center" }}>
+            <Soft style={{ flex: "1 1 260px" }}>Commanded out and back, hot and cold: slow, stuck, drifting, hunting or sound, with the figures.</Soft>
+            <Way to={`/jobs/${id}/readings/sweep`}>Sweep the phasers</Way>
+          </Line>
+        </Sheet>
+      )}
+      {data.captures.length > 0 && <CaptureList id={id} captures={data.captures} />}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
-        {!isFixed && <PlungerSheets id={id} sheets={data.plungers} taken={data.readings} />}
-        <Stack>
-          {!isFixed && capture && <CaptureSheet id={id} phase="before" phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />}
-          {!isFixed && <TypedCam id={id} cams={data.cams} phasers={data.phasers} />}
-        </Stack>
+        {capture && sheet}
+        {!isFixed && <TypedCam id={id} cams={data.cams} phasers={data.phasers} />}
       </Columns>
       {data.readings.length > 0 && <ReadingList id={id} readings={data.readings} isFixed={isFixed} />}
     </>
-  );
-}
-
-function Folded({ id, capture }: { id: number; capture: number }) {
-  const traces = useQuery(tracesQuery(id, capture));
-  return (
-    <Sheet>
-      <h2>Folded traces</h2>
-      {traces.data ? <FoldedTraces traces={traces.data.traces} /> : <Waiting error={traces.error} what="the traces" />}
-      <Soft>Every cycle laid over the last. Dashed: where the book expects each edge. Bracket: the difference.</Soft>
-    </Sheet>
   );
 }

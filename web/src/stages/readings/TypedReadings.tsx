@@ -2,43 +2,8 @@ import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
-import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { PHASER_STATES, type PhaserWord } from "./CaptureSheet";
-
-/** Plunger extension per tensioner: one field each, its book value beside it. */
-export function PlungerSheets({ id, sheets, taken }: { id: number; sheets: Schemas["PlungerSheet"][]; taken: Schemas["ReadingOut"][] }) {
-  const { change, trouble, isBusy } = useChange(id);
-  const draft = useDraft<Record<string, string>>(`plunger ${id}`, {});
-
-  async function onSave(chain: string) {
-    const done = await change((version) =>
-      take(client.POST("/api/jobs/{job_id}/readings/plunger", {
-        params: { path: { job_id: id } },
-        body: { version, chain, value: draft.value[chain] ?? "", uncertainty: "0.2 mm", instrument: "depth gauge" },
-      })),
-    );
-    if (done) draft.set({ [chain]: "" });
-  }
-  return (
-    <Sheet>
-      <h2>Plunger extension</h2>
-      <Soft>Tells a stretched chain from a worn guide. From body to pad, slack on the arm side; write the unit.</Soft>
-      {sheets.map((s) => {
-        const had = taken.filter((r) => r.kind === "plunger" && r.part === s.chain && r.counts).pop();
-        return (
-          <Line key={s.chain}>
-            <div style={{ flex: "1 1 170px" }}>
-              <Field label={s.tensioner} value={draft.value[s.chain] ?? ""} onChange={(value) => draft.set({ [s.chain]: value })} hint={`book ${s.book_mm} mm, at most ${s.max_mm} mm${had ? `; read ${had.value.toFixed(1)} mm` : ""}`} />
-            </div>
-            <Button onPress={() => void onSave(s.chain)} isDisabled={isBusy || !draft.value[s.chain]} aria-label={`Enter ${s.tensioner}`} style={{ marginBottom: 22 }}>Enter</Button>
-          </Line>
-        );
-      })}
-      <TroubleNote trouble={trouble} />
-    </Sheet>
-  );
-}
 
 /** A cam reading from another tool, in its own convention, converted and kept as typed. */
 export function TypedCam({ id, cams, phasers }: { id: number; cams: Schemas["Named"][]; phasers: Schemas["Named"][] }) {
@@ -61,6 +26,7 @@ export function TypedCam({ id, cams, phasers }: { id: number; cams: Schemas["Nam
   return (
     <Sheet>
       <h2>A reading from another tool</h2>
+      <Soft>Tools count in cam or crank degrees, and late or early as positive. Say which; it is converted and kept as typed.</Soft>
       <Choice label="Cam" value={cam} onChange={setCam} options={cams.map((c) => ({ value: c.id, label: c.name.replace(/ cam, bank (.).*/, " $1") }))} />
       <Columns $of="1fr 1fr">
         <Choice label="Degrees of" value={of} onChange={setOf} options={[{ value: "crank", label: "crank" }, { value: "cam", label: "cam" }]} />

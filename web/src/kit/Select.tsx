@@ -1,0 +1,25 @@
+import styled from "styled-components";
+
+const Wrap = styled.label`display: grid; gap: 4px; font-size: 14px; color: var(--soft); min-width: 0;`;
+const Box = styled.select`
+  min-height: 48px; padding: 8px 12px; background: var(--sheet); color: var(--ink); border: 1.5px solid var(--line); border-radius: 2px; font: inherit; font-size: 16px; max-width: 100%;
+`;
+
+interface Props {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  options: readonly { value: string; label: string }[];
+}
+
+/** One of many: a plain list box, which gloves and screen readers know. */
+export function Select({ label, value, onChange, options }: Props) {
+  return (
+    <Wrap>
+      {label}
+      <Box value={value} onChange={(e) => onChange(e.target.value)}>
+        {options.map((o) => <option key={o.value} value={o.value}>{o.label}</option>)}
+      </Box>
+    </Wrap>
+  );
+}
