@@ -66,8 +66,8 @@ def _joined(matches: list[Match]) -> Match:
     """One match from several stretches: the middle of their deviations, and how well they fit together."""
     deviation = float(np.median([m.deviation_deg for m in matches]))
     near = [m.score if abs(m.deviation_deg - deviation) < 10.0 else 0.0 for m in matches]
-    each = [m.deviation_deg for m in matches]
-    moved = min(near) == 0.0 and min(m.score for m in matches) > 0.9
+    each = [m.deviation_deg for m in matches if m.score > 0.9]
+    moved = len(each) > 1 and max(each) - min(each) > 10.0
     return Match(float(np.mean(near)), deviation, matches[0].inverted, (min(each), max(each)) if moved else None)
 
 

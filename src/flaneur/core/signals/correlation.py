@@ -109,7 +109,7 @@ def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float
     readings: list[CamCorrelation] = []
     for name, cam in cams.items():
         edges, directions = found[name]
-        table = cam_table(cam, edges, theta[name] - offset, directions, matches[name])
+        table = cam_table(cam, edges, theta[name] - offset, _all_up(cam, directions), matches[name])
         reading = _read(cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")

@@ -112,8 +112,8 @@ def _without_chatter(crossing: NDArray[np.int64], above: Bools) -> tuple[NDArray
     if len(crossing) < 3:
         return crossing, above[crossing + 1], 0
     spacing = np.diff(crossing)
-    limit = max(2, int(0.15 * np.median(spacing[spacing > np.median(spacing) / 4])))
-    limit = min(limit, 12)
+    usual = float(np.median(spacing[spacing > np.median(spacing) / 4]))
+    limit = min(max(2 if usual > 10 else 1, int(0.15 * usual)), 12)
     group = np.concatenate([[0], np.cumsum(spacing > limit)])
     counts = np.bincount(group)
     first = np.concatenate([[0], np.cumsum(counts)[:-1]])
