@@ -23,7 +23,16 @@ export const yardQuery = queryOptions({ queryKey: ["yard"], queryFn: () => take(
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
 /** Everything about a job hangs under ["job", id], so that one change refreshes all of it. */
-export const jobQuery = (id: number) => queryOptions({ queryKey: ["job", id], queryFn: () => take(client.GET("/api/jobs/{job_id}", at(id))) });
+export const jobQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id],
+    queryFn: async () => {
+      const job = await take(client.GET("/api/jobs/{job_id}", at(id)));
+      // An answer that set out before one's last change must not bring its older version back.
+      const known = queryClient.getQueryData<Schemas["JobOut"]>(["job", id])?.version ?? 0;
+      return known > job.version ? { ...job, version: known } : job;
+    },
+  });
 export const readingsQuery = (id: number) =>
   queryOptions({ queryKey: ["job", id, "readings"], queryFn: () => take(client.GET("/api/jobs/{job_id}/readings", at(id))) });
 export const verdictQuery = (id: number) =>

@@ -22,7 +22,13 @@ export function WorksheetPage() {
   const head = useJob(id);
   const sheet = readings.data?.worksheets.find((s) => s.kind === kind);
   if (!readings.data) return <Waiting error={readings.error} what="the worksheet" />;
-  if (!sheet) return <StopNote title="There is no such worksheet."><Link to={`/jobs/${id}/readings`}>Back to the readings</Link></StopNote>;
+  if (!sheet)
+    return (
+      <>
+        <StageHead title="Worksheet" />
+        <StopNote title="There is no such worksheet."><Link to={`/jobs/${id}/readings`}>Back to the readings</Link></StopNote>
+      </>
+    );
   const isFixed = Boolean(head.data?.is_signed || head.data?.is_released);
   const taken = readings.data.readings.filter((r) => r.kind === sheet.kind);
   return (
