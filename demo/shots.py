@@ -20,7 +20,27 @@ VIEWS = [
     ("bench", "FIR-3", "bench"),
     ("proof", "AMB-4", "proof"),
     ("handover", "AMB-4", "handover"),
+    ("capture", "PIL-2", "readings/capture"),
+    ("worksheet", "AMB-1", "readings/sheet/lash"),
+    ("sweep", "AMB-1", "readings/sweep"),
+    ("live", "AMB-1", "readings/live"),
 ]
+
+
+def press(driver: object, words: str) -> None:
+    """Press the button that begins with these words."""
+    script = "[...document.querySelectorAll('button')].find((b) => b.innerText.startsWith(arguments[0])).click()"
+    driver.execute_script(script, words)  # type: ignore[attr-defined]
+
+
+def get_ready(driver: object, name: str) -> None:
+    """Bring a view into the state its picture shows."""
+    if name == "sweep":
+        press(driver, "Run the sweep")
+        time.sleep(3)
+    if name == "live":
+        press(driver, "Connect and start cold")
+        time.sleep(9)
 
 
 def settle(driver: object, text: str = "Fetching") -> None:
@@ -49,10 +69,15 @@ def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int
         for name, where, stage in VIEWS:
             if only and name not in only:
                 continue
+            if stage is not None and stage.endswith("capture"):
+                script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
+                found = driver.execute_async_script(script, f"/api/jobs/{jobs[where]}/readings")
+                stage = f"{stage}/{found['captures'][0]['id']}"
             driver.get(address + (where if stage is None else f"/jobs/{jobs[where]}/{stage}"))
             resize(driver, *size)
             time.sleep(0.4)
             settle(driver)
+            get_ready(driver, name)
             if scroll:
                 driver.execute_script("document.querySelector('main').scrollTo(0, arguments[0])", scroll)
                 time.sleep(0.3)

@@ -22,6 +22,9 @@ export const GlobalStyle = createGlobalStyle`
   h1 { font-size: 26px; line-height: 1.2; } h2 { font-size: 19px; line-height: 1.3; } h3 { font-size: 16px; }
   a { color: var(--blue); }
   button, input, textarea { font: inherit; color: inherit; }
+  input[type="file"]::file-selector-button {
+    min-height: 44px; padding: 6px 14px; margin-right: 10px; border: 1.5px solid var(--enamel); background: transparent; color: var(--enamel); font: inherit; font-weight: 700;
+  }
   :focus-visible, [data-focus-visible] { outline: 3px solid var(--blue); outline-offset: 2px; }
   @media (prefers-reduced-motion: reduce) { * { transition: none !important; animation: none !important; } }
 `;

@@ -29,7 +29,7 @@ export function TimeTrace({ seen, view, cursor, mark, leftOut, channel }: Props)
       {times.map((t) => (
         <g key={t}>
           <line x1={at(t)} x2={at(t)} y1={TOP - 6} y2={bottom} stroke="var(--line)" strokeWidth={0.7} />
-          <text x={at(t)} y={bottom + 16} textAnchor="middle" fontSize={12} fill="var(--soft)">{words(t, step)}</text>
+          <text x={at(t)} y={bottom + 16} textAnchor={at(t) > WIDTH - 40 ? "end" : "middle"} fontSize={12} fill="var(--soft)">{words(t, step)}</text>
         </g>
       ))}
       <g clipPath="url(#lanes)">

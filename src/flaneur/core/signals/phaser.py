@@ -259,12 +259,12 @@ def _judge(
     far = max(1.5, 3 * phaser.park_tolerance_deg)
     is_shifted = park is not None and abs(park) > far and abs(off - park) < 0.35 * abs(park)
     if park is not None and abs(park) > far and not is_shifted:
-        return "not parking", f"Rests {park:+.1f}° from park when not commanded: lock pin or return spring. {figures}.{unsure}"
+        return "not parking", f"Rests {park:+.1f}° from park when not commanded: lock pin or return spring; {figures}.{unsure}"
     if value.get("hunting_deg", 0.0) > 2 * r.hunting_deg:
         hz = f" at {value['hunting_hz']:.1f} Hz" if "hunting_hz" in value else ""
-        return "hunting", f"Swings ±{value['hunting_deg']:.1f}° about its command{hz}; the book allows ±{r.hunting_deg:g}°. {figures}."
+        return "hunting", f"Swings ±{value['hunting_deg']:.1f}° about its command{hz}; the book allows ±{r.hunting_deg:g}°; {figures}."
     if "drift_deg_s" in value and abs(value["drift_deg_s"]) > 0.6:
-        return "drifting", f"Creeps {value['drift_deg_s']:+.1f}°/s away from a held command: it leaks inside. {figures}."
+        return "drifting", f"Creeps {value['drift_deg_s']:+.1f}°/s away from a held command: it leaks inside; {figures}."
     low = 1 - r.rate_tolerance
     if min(out, back) < low:
         return "slow", f"Slower than the book at this oil: {figures}. Look at screens, solenoid and oil before the phaser."
@@ -272,10 +272,10 @@ def _judge(
         return "slow", f"Answers late: {figures}. Look at solenoid and oil supply first."
     if is_shifted:
         shift = f"All its angles stand {park:+.1f}° off, parked and commanded alike"
-        return "off its base", f"{shift}: the drive is off by as much or the base was not learned; the phaser itself follows. {figures}."
+        return "off its base", f"{shift}: the drive is off by as much or the base was not learned; the phaser itself follows; {figures}."
     if abs(off) > 2 * phaser.steady_error_deg:
         return (
             "off its command",
-            f"Stands {off:+.1f}° from its command, the book allows {phaser.steady_error_deg:g}°. {figures}.",
+            f"Stands {off:+.1f}° from its command, the book allows {phaser.steady_error_deg:g}°; {figures}.",
         )
     return "sound", f"Sound: {figures}; steady within {abs(off):.1f}°.{unsure}"
