@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bench.correlation import BOOK
 from bench.figure import Figure, at_least, at_most
+from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import solve_prior, solve_readings

@@ -5,8 +5,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bench.correlation import BOOK, draw_faults
 from bench.figure import Figure, at_most
+from bench.readings import draw_faults
+from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.drive.chain import ChainWear
 from flaneur.core.drive.loop import Disc, pitch_radius, solve_path

@@ -161,8 +161,8 @@ def _speed() -> Iterator[Figure]:
     book, rng = tansy(), np.random.default_rng(3)
     capture = synthesise(book, draw_faults(rng), Conditions(seconds=30, rate_hz=250_000), rng)
     samples = np.stack(list(capture.channels.values()))
-    decode = min(_timed(partial(correlate, capture, book)) for _ in range(3))
-    scan = min(_timed(partial(_scan, samples)) for _ in range(3))
+    decode = min(timed(partial(correlate, capture, book)) for _ in range(3))
+    scan = min(timed(partial(scan_once, samples)) for _ in range(3))
     yield at_most("readings", "decoding time over one abs-max pass", decode / scan, 5)
     tracemalloc.start()
     correlate(capture, book)
@@ -180,16 +180,16 @@ def _csv() -> Iterator[Figure]:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "capture.csv"
         write_csv(capture, path)
-        ours = min(_timed(partial(read_capture, path)) for _ in range(3))
-        bare = min(_timed(partial(pacsv.read_csv, path)) for _ in range(3))
+        ours = min(timed(partial(read_capture, path)) for _ in range(3))
+        bare = min(timed(partial(pacsv.read_csv, path)) for _ in range(3))
     yield at_most("readings", "reading CSV over pyarrow's bare reader", ours / bare, 1.5)
 
 
-def _scan(samples: np.ndarray) -> float:
+def scan_once(samples: np.ndarray) -> float:
     return float(np.abs(samples).max())
 
 
-def _timed(work: Callable[[], object]) -> float:
+def timed(work: Callable[[], object]) -> float:
     start = time.perf_counter()
     work()
     return time.perf_counter() - start

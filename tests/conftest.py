@@ -9,14 +9,14 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from flaneur.standins.link import make_link
-from flaneur.standins.server import Engines, Server
 from sqlalchemy import create_engine, text
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
 from flaneur.formats.books import load_book
 from flaneur.standins.box import make_box
+from flaneur.standins.link import make_link
+from flaneur.standins.server import Engines, Server
 from flaneur.store.database import connect
 from flaneur.store.migrate import migrate
 

@@ -3,9 +3,10 @@
 import json
 import subprocess
 
-from bench.correlation import bound_deg, draw_faults
+import numpy as np
 from bench.figure import at_least, at_most
 from bench.geometry import textbook_length
+from bench.readings import bound_deg, draw_faults
 from tests.conftest import ROOT
 
 from flaneur.core.book.schema import EngineBook
@@ -31,10 +32,12 @@ def test_geometry_is_measured_from_the_command() -> None:
 
 def test_the_bound_falls_with_cycles_and_grows_with_noise(book: EngineBook) -> None:
     quiet, loud = Conditions(noise_v=0.05), Conditions(noise_v=0.10)
-    one = bound_deg(book, quiet, "cam_a_in", 100)
-    assert bound_deg(book, quiet, "cam_a_in", 400) == one / 2
-    assert abs(bound_deg(book, loud, "cam_a_in", 100) / one - 2) < 1e-9
-    assert bound_deg(book, Conditions(rate_hz=200_000), "cam_a_in", 100) < one
+    idle = np.full(100, 720.0)
+    one = bound_deg(book, quiet, "cam_a_in", idle)
+    assert abs(bound_deg(book, quiet, "cam_a_in", np.full(400, 720.0)) / one - 0.5) < 1e-9
+    assert abs(bound_deg(book, loud, "cam_a_in", idle) / one - 2) < 1e-9
+    assert bound_deg(book, Conditions(rate_hz=200_000), "cam_a_in", idle) < one
+    assert bound_deg(book, quiet, "cam_a_in", 2 * idle) > one
 
 
 def test_equal_discs_have_the_plain_length() -> None:
@@ -44,7 +47,5 @@ def test_equal_discs_have_the_plain_length() -> None:
 
 
 def test_drawn_faults_belong_to_the_book(book: EngineBook) -> None:
-    import numpy as np
-
     for seed in range(5):
         draw_faults(np.random.default_rng(seed)).check_against(book)

@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import pytest
-from flaneur.standins.server import Server
 from tests.conftest import free_port
 
 from flaneur.core.book.schema import EngineBook
@@ -15,6 +14,7 @@ from flaneur.core.errors import DeviceError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
 from flaneur.standins.protocol import PROTOCOL, BoxClient
+from flaneur.standins.server import Server
 
 
 def client(box: Server) -> BoxClient:

@@ -1,14 +1,20 @@
 """A corpus of damaged files through every importer: refused in words or read, never a crash, never a hang."""
 
+import gzip
+import io
 import time
 from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image
 from tests.conftest import ROOT
 
-from flaneur.core.errors import CaptureError
+from flaneur.core.errors import CaptureError, ReadingError
 from flaneur.formats.captures import read_capture
+from flaneur.formats.photos import read_photo
 
 SAMPLES = sorted(p for p in (ROOT / "tests" / "data").iterdir() if p.suffix in {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"})
 EACH = 32
@@ -67,9 +73,28 @@ def test_damaged_files_are_read_or_refused_in_words(path: Path, tmp_path: Path) 
     assert refused >= 4, "damage must be noticed"
 
 
-def test_a_gzip_that_swells_is_stopped(tmp_path: Path) -> None:
-    import gzip
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from([b"RIFF", b"PAR1", b"\x1f\x8b", b"time,crank\n", b"# rate_hz: 9\n"]), st.binary(max_size=600))
+def test_no_bytes_behind_a_known_beginning_break_a_reader(tmp_path_factory: pytest.TempPathFactory, head: bytes, rest: bytes) -> None:
+    path = tmp_path_factory.mktemp("fuzz") / "any"
+    path.write_bytes(head + rest)
+    try:
+        assert read_capture(path).samples > 1
+    except CaptureError as error:
+        assert error.message
 
+
+def test_damaged_photographs_are_read_or_refused() -> None:
+    out = io.BytesIO()
+    Image.new("RGB", (90, 60), (9, 120, 60)).save(out, "PNG")
+    for seed in range(40):
+        try:
+            assert read_photo(spoilt(out.getvalue(), seed), "p.png").width > 0
+        except ReadingError as error:
+            assert error.message
+
+
+def test_a_gzip_that_swells_is_stopped(tmp_path: Path) -> None:
     path = tmp_path / "bomb.csv.gz"
     path.write_bytes(gzip.compress(b"time,crank\n" + b"0,1\n" * 3_000_000))
     with pytest.raises(CaptureError, match="unpacks to too much"):
