@@ -250,6 +250,18 @@ def test_a_worksheet_is_kept_with_its_photographs(visitor: Visitor, job: int) ->
     assert visitor.client.get(f"/api/jobs/{job}/photos/99999").status_code == 404
 
 
+def test_every_kind_of_reading_stands_in_the_report(visitor: Visitor, job: int) -> None:
+    lash = {"method": "two angles", "stop": "0", "moved": "6.5", "uncertainty": "0.5"}
+    sheets = [("lash", "cam_a_in", lash), ("endoscope", "guide_a", {"finding": "grooved"}), ("oil", "engine", {"level": "full"})]
+    for kind, part, fields in sheets:
+        visitor.change(job, "POST", "/readings/worksheet", {"kind": kind, "part": part, "fields": fields})
+    report = visitor.client.get(f"/api/jobs/{job}/report.html").text
+    assert "Reverse-rotation lash, Intake cam, bank A (1-3-5)" in report
+    assert "6.5 ° ± 0.50" in report
+    assert "Guide A (1-3-5): grooved." in report
+    assert "pressure not measured" in report
+
+
 def test_a_measured_liner_speaks_in_the_verdict(visitor: Visitor, job: int) -> None:
     sheet = {"kind": "liner", "part": "guide_b", "fields": {"points": "1.9 2.2 mm", "face": "whole", "uncertainty": "0.1"}}
     visitor.change(job, "POST", "/readings/worksheet", sheet)

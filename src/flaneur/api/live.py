@@ -1,5 +1,6 @@
 """A live look at the box: one thread per job reads frames, holds the last minute, and decodes the last seconds."""
 
+import logging
 import threading
 import time
 from collections import deque
@@ -14,6 +15,7 @@ from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import CamCorrelation, correlate
 from flaneur.standins.protocol import BoxClient, BoxStream
 
+log = logging.getLogger("flaneur.live")
 HELD_S = 60.0
 LOOK_S = 2.5
 LOOK_EVERY_S = 0.45
@@ -85,6 +87,9 @@ class LiveSession:
                 return
             self.shown.state, self.shown.trouble = "lost", str(error)
             self.on_lost(self)
+        except Exception:  # a thread has nobody above it: what came must stay to be kept
+            log.exception("the live look broke")
+            self.shown.state, self.shown.trouble = "lost", "Flaneur could not go on reading the box. What came is still here."
         finally:
             self.stream.close()
 

@@ -4,6 +4,7 @@ from datetime import datetime
 
 from flaneur.api.stages.proof import state_of
 from flaneur.api.work import Work, ladder_of, verdict_of
+from flaneur.core.measuring.sheets import reading_name
 from flaneur.core.plan.plan import Plan
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
 from flaneur.store.depot import unit_by_id
@@ -83,13 +84,13 @@ def _counts(bench: Bench) -> list[str]:
 
 def _reading(work: Work, row: ReadingRow) -> ReadingLine:
     is_cam = row.kind == "cam"
-    if is_cam:
-        name = work.book.shafts[row.part].name
+    name = reading_name(work.book, row.kind, row.part)
+    if row.value is None or row.stderr is None:
+        value = row.words
+    elif is_cam:
         value = f"{row.value:+.2f}° ± {row.stderr:.2f}"
     else:
-        arm = next(a for a in work.book.arms.values() if a.chain == row.part)
-        name = f"{work.book.tensioners[arm.tensioner].name} plunger"
-        value = f"{row.value:.1f} mm ± {row.stderr:.1f}"
+        value = f"{row.value:.{2 if row.unit == '%' else 1}f} {row.unit} ± {row.stderr:.2f}"
     phaser = "" if row.phaser_state == "none" or not is_cam else f"phaser {row.phaser_state}"
     return ReadingLine(
         id=str(row.id),

@@ -109,10 +109,11 @@ def capture_from_file(job_id: int) -> IncomingOut:
     upload = request.files.get("file")
     if upload is None:
         raise CaptureError("No file arrived.", expected="a capture in the field “file”")
-    with changing(job_id, None) as work:
-        book = work.book
-        row = Incoming(job_id=job_id, phase=phase, name=(upload.filename or "file")[-120:], size=0, taken_by=work.by)
-        row = receive(work.session, row, in_pieces(upload.stream, limit, too_large))
+    with changing(job_id, None) as work:  # only to see that the job is open: keeping a large file takes seconds
+        book, by = work.book, work.by
+    with transaction(current_app.config["ENGINE"]) as session:
+        row = Incoming(job_id=job_id, phase=phase, name=(upload.filename or "file")[-120:], size=0, taken_by=by)
+        row = receive(session, row, in_pieces(upload.stream, limit, too_large))
     put_in(queue(), row.id or 0)
     return _incoming_out(row, book)
 

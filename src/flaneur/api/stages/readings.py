@@ -13,7 +13,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.diagnosis.readings import typed_deviation_deg
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.sheets import work_out, worksheets
+from flaneur.core.measuring.sheets import reading_name, work_out, worksheets
 from flaneur.formats.photos import read_photo
 from flaneur.store.changes import NotFound, record
 from flaneur.store.readings import captures_of, photos_of, reading_by_id, readings_of, strike, valid
@@ -46,19 +46,11 @@ def get_readings(job_id: int) -> ReadingsOut:
         )
 
 
-def _part_name(book: EngineBook, kind: str, part: str) -> str:
-    sheet = next((s for s in worksheets(book) if s.kind == kind), None)
-    if sheet is None:
-        return book.shafts[part].name
-    name = next((p.name for p in sheet.parts if p.id == part), part)
-    return sheet.title if name == book.name else f"{sheet.title}, {name}"
-
-
 def _reading_out(book: EngineBook, row: ReadingRow, counts: bool, photos: list[int]) -> ReadingOut:
     return ReadingOut(
         **{k: getattr(row, k) for k in _PLAIN},
         id=row.id or 0,
-        name=_part_name(book, row.kind, row.part),
+        name=reading_name(book, row.kind, row.part),
         band=str(row.detail.get("band", "")),
         working=[str(w) for w in row.detail.get("working", [])],
         photos=photos,

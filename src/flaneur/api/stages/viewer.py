@@ -43,6 +43,7 @@ from flaneur.store.tables import CaptureRow
 blueprint = Blueprint("viewer", __name__)
 CAPTURE = f"{JOB}/captures/<int(max=2147483647):capture_id>"
 MOST_TEETH = 600
+MOST_CSV_VALUES = 20_000_000
 
 
 @blueprint.get(f"{CAPTURE}/traces")
@@ -209,6 +210,13 @@ def export(job_id: int, capture_id: int, kind: str) -> Response:
         raise NotFound("A capture leaves in other formats.", read=kind, expected=", ".join(_KINDS))
     with reading(job_id) as work:
         row = capture_by_id(work.session, job_id, capture_id)
+        if kind == "csv" and row.samples * max(1, len(row.channels)) > MOST_CSV_VALUES:
+            raise CaptureError(
+                "This capture is too large for CSV.",
+                read=f"{row.samples * len(row.channels):,} samples",
+                expected=f"at most {MOST_CSV_VALUES:,}",
+                advice="Take it as WAV or Parquet.",
+            )
         capture = load_capture(work.session, row)
         name = f"{work.job.number}-capture-{capture_id}.{kind}"
     if kind == "parquet":

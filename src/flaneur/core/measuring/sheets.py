@@ -34,3 +34,12 @@ def work_out(book: EngineBook, kind: str, part: str, typed: dict[str, str]) -> A
     if part not in {p.id for p in sheet.parts}:
         raise ReadingError("This sheet is not for that part.", read=part, expected=", ".join(p.id for p in sheet.parts))
     return work(book, part, Filled(sheet, typed))
+
+
+def reading_name(book: EngineBook, kind: str, part: str) -> str:
+    """What a reading is of, in words: the cam, or the sheet and the part."""
+    if kind not in _SHEETS:
+        return book.shafts[part].name
+    sheet = _SHEETS[kind][0](book)
+    name = next((p.name for p in sheet.parts if p.id == part), part)
+    return sheet.title if name == book.name else f"{sheet.title}, {name}"

@@ -5,6 +5,7 @@ recursion. A child process with limits on time and memory keeps that away from t
 """
 
 import json
+import os
 import resource
 import subprocess
 import sys
@@ -31,10 +32,10 @@ def read_mdf(path: Path, source: str | None = None) -> Capture:
     with tempfile.TemporaryDirectory() as folder:
         out = Path(folder) / "channels.feather"
         command = [sys.executable, "-W", "ignore", "-m", "flaneur.formats.captures.mdf", str(path), str(out), name]
+        patience = PATIENCE_S + path.stat().st_size / BYTES_PER_S
+        surroundings = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
         try:
-            done = subprocess.run(
-                command, capture_output=True, text=True, timeout=PATIENCE_S + path.stat().st_size / BYTES_PER_S, check=False
-            )
+            done = subprocess.run(command, capture_output=True, text=True, timeout=patience, check=False, env=surroundings)
         except subprocess.TimeoutExpired as error:
             raise _damaged(f"{name}: no end after {error.timeout:.0f} s") from error
         if not out.exists():

@@ -50,7 +50,7 @@ def read_csv(path: Path, source: str | None = None) -> Capture:
     if units is not None:
         names = [n if _UNIT.search(n) or not u else f"{n} ({u})" for n, u in zip(names, units, strict=True)]
         body += 1
-    rows = lines[body : body + 2]
+    rows = lines[body : body + 2000]
     decimal = "," if separator != "," and any("," in r for r in rows) else "."
     table = _read_table(path, separator, decimal, names, body)
     columns = {n: table.column(i).to_numpy() for i, n in enumerate(names)}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../../api/client";
-import { liveQuery, useChange } from "../../../api/queries";
+import { liveQuery, useChange, useJob } from "../../../api/queries";
 import { Plot } from "../../../drawing/Plot";
 import { Button, Choice } from "../../../kit/controls";
 import { Big, CareNote, Columns, Line, Sheet, Soft, StageHead, StopNote, TroubleNote, Unit, Waiting } from "../../../kit/page";
@@ -18,6 +18,7 @@ export function Live() {
   const id = Number(useParams().id);
   const queries = useQueryClient();
   const live = useQuery(liveQuery(id));
+  const job = useJob(id);
   const { change, trouble, isBusy } = useChange(id);
   const [problem, setProblem] = useState<Trouble | null>(null);
   const [phaser, setPhaser] = useState<PhaserWord | null>(null);
@@ -33,7 +34,7 @@ export function Live() {
     }
     await queries.invalidateQueries({ queryKey: ["live", id] });
   }
-  const connect = (cold: boolean) => void go(take(client.POST("/api/jobs/{job_id}/live", { ...path, body: { cold, phase: "before" } })));
+  const connect = (cold: boolean) => void go(take(client.POST("/api/jobs/{job_id}/live", { ...path, body: { cold, phase: job.data?.bench_started ? "after" : "before" } })));
   const command = (body: Partial<Schemas["LiveCommand"]>) => void go(take(client.POST("/api/jobs/{job_id}/live/command", { ...path, body: { idle: false, ...body } as Schemas["LiveCommand"] })));
   async function onKeep(seconds: number | null) {
     const state = phaser ?? "unknown";
