@@ -115,6 +115,19 @@ def test_logs_come_back_and_foreign_ones_are_understood(book: EngineBook) -> Non
     assert other.relearned is None
 
 
+def test_a_log_without_oil_never_calls_a_phaser_sound(book: EngineBook) -> None:
+    log = replace(log_of(book, Faults()), oil_known=False)
+    back = read_log(write_log(log), book)
+    assert back.oil_known is False
+    found = fit_phaser(book, "phaser_a", back)
+    assert found.state == "not told"
+    assert "not logged" in found.words
+    assert any("not logged" in w for w in log_words(back))
+    assert (
+        fit_phaser(book, "phaser_a", replace(log_of(book, Faults(phaser_hunting_deg={"phaser_a": 3})), oil_known=False)).state == "hunting"
+    )
+
+
 @pytest.mark.parametrize(
     ("content", "words"),
     [

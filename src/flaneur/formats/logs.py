@@ -25,6 +25,8 @@ def write_log(log: DriveLog) -> str:
     out = io.StringIO()
     out.write(f"# {FORMAT}\n# source: {log.source}\n")
     out.write(f"# base relearned: {'unknown' if log.relearned is None else 'yes' if log.relearned else 'no'}\n")
+    if not log.oil_known:
+        out.write("# oil: not logged\n")
     for code in log.codes:
         out.write(f"# code {code.number}: {code.words}\n")
     writer = csv.writer(out, lineterminator="\n")
@@ -85,6 +87,7 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
         codes,
         {"yes": True, "no": False}.get(relearned),
         source,
+        columns["oil_c"] is not None and columns["oil_kpa"] is not None and "oil: not logged" not in remarks,
     )
 
 

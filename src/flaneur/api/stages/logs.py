@@ -13,7 +13,7 @@ from flaneur.api.work import JOB, Work, changing, phasers_of, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, ReadingError
 from flaneur.core.signals.drivelog import DriveLog as Log
-from flaneur.core.signals.drivelog import log_words
+from flaneur.core.signals.drivelog import log_words, next_sweep, oil_state
 from flaneur.core.signals.phaser import fit_phaser
 from flaneur.core.signals.vehicle import sweep_commands
 from flaneur.formats.logs import read_log, write_log
@@ -25,7 +25,6 @@ from flaneur.store.tables import DriveLog
 blueprint = Blueprint("logs", __name__)
 RATE_HZ = 15
 MOST_BYTES = 20_000_000
-HOT_C = 60.0
 
 
 def _log_out(row: DriveLog) -> LogOut:
@@ -49,15 +48,7 @@ def get_logs(job_id: int) -> LogsOut:
     with reading(job_id) as work:
         rows = logs_of(work.session, job_id)
         done = {str(r.summary.get("oil")) for r in rows if r.kind == "sweep"}
-        if not work.book.phasers:
-            advice = "This engine has no phasers."
-        elif "hot" not in done:
-            advice = "Warm the engine to hot idle, then sweep."
-        elif "cold" not in done:
-            advice = "Let it stand until cold and sweep once more: what oil does shows between the two."
-        else:
-            advice = "Hot and cold are done. Compare them; sweep again only after a change."
-        return LogsOut(logs=[_log_out(r) for r in rows], phasers=phasers_of(work.book), advice=advice)
+        return LogsOut(logs=[_log_out(r) for r in rows], phasers=phasers_of(work.book), advice=next_sweep(bool(work.book.phasers), done))
 
 
 @blueprint.post(f"{JOB}/logs/sweep")
@@ -91,8 +82,7 @@ def log_from_file(job_id: int) -> Changed:
     text = request.args.get("version", "")
     with changing(job_id, int(text) if text.isdigit() and len(text) < 10 else 0) as work:
         log = read_log(content, work.book, (upload.filename or "log")[-120:])
-        warm = float(log.oil_c.mean())
-        return _keep(work, log, "log", "unknown" if warm == 0 else "hot" if warm > HOT_C else "cold")
+        return _keep(work, log, "log", oil_state(log))
 
 
 def _keep(work: Work, log: Log, kind: str, oil: str) -> Changed:

@@ -13,14 +13,13 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.diagnosis.readings import typed_deviation_deg
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.sheets import reading_name, work_out, worksheets
+from flaneur.core.measuring.sheets import MEASURED_OFF, reading_name, work_out, worksheets
 from flaneur.formats.photos import read_photo
 from flaneur.store.changes import NotFound, record
 from flaneur.store.readings import captures_of, photos_of, reading_by_id, readings_of, strike, valid
 from flaneur.store.tables import Photo, ReadingRow
 
 blueprint = Blueprint("readings", __name__)
-OFF_THE_ENGINE = ("chain_length", "liner")  # measured on the part that came off, whenever that is
 
 
 @blueprint.get(f"{JOB}/readings")
@@ -121,7 +120,7 @@ def keep_sheet(job_id: int, json: SheetSave) -> Changed:
         typed = "; ".join(v for k, v in json.fields.items() if k in asked and v.strip())
         row = ReadingRow(
             job_id=job_id,
-            phase="before" if json.kind in OFF_THE_ENGINE else json.phase,
+            phase="before" if json.kind in MEASURED_OFF else json.phase,
             kind=json.kind,
             part=json.part,
             value=answer.value,

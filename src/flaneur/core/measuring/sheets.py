@@ -5,6 +5,8 @@ from flaneur.core.errors import ReadingError
 from flaneur.core.measuring import lengths, looks
 from flaneur.core.measuring.worksheet import Answer, Filled, SheetMaker, Worker, Worksheet
 
+MEASURED_OFF = ("chain_length", "liner")  # measured on the part that came off, whenever that is: it tells of before the repair
+
 _SHEETS: dict[str, tuple[SheetMaker, Worker]] = {
     "plunger": (lengths.plunger_sheet, lengths.plunger),
     "lash": (lengths.lash_sheet, lengths.lash),

@@ -23,7 +23,7 @@ class DriveLog:
     """Columns of one length. Angles are crank degrees away from park, as the control unit states them.
 
     ``command_deg`` and ``actual_deg`` map phaser to its columns. ``relearned``: whether the control unit says it has
-    learned its base anew, None when it does not say.
+    learned its base anew, None when it does not say; ``oil_known``: whether temperature and pressure were logged.
     """
 
     times_s: Floats
@@ -35,6 +35,7 @@ class DriveLog:
     codes: tuple[FaultCode, ...] = ()
     relearned: bool | None = None
     source: str = "unknown"
+    oil_known: bool = True
 
     def __post_init__(self) -> None:
         columns = [self.rpm, self.oil_c, self.oil_kpa, *self.command_deg.values(), *self.actual_deg.values()]
@@ -93,7 +94,30 @@ def log_words(log: DriveLog) -> list[str]:
         words.append("Whether the control unit has relearned its base is unknown: its “actual” may read zero on a stretched chain.")
     elif log.relearned:
         words.append("The control unit has relearned its base: its “actual” reads from there. Raw signals are the better witness.")
+    if not log.oil_known:
+        words.append("Oil temperature and pressure were not logged: how fast a sound phaser would be is unknown.")
     if log.rate_hz < 8:
         words.append(f"Logged at only {log.rate_hz:.1f} Hz: dead times cannot be told finer than {1000 / log.rate_hz:.0f} ms.")
     words += [f"Stored code {c.number}: {c.words}." for c in log.codes]
     return words
+
+
+HOT_C = 60.0
+
+
+def oil_state(log: DriveLog) -> str:
+    """Hot, cold or unknown."""
+    if not log.oil_known:
+        return "unknown"
+    return "hot" if float(np.median(log.oil_c)) > HOT_C else "cold"
+
+
+def next_sweep(has_phasers: bool, done: set[str]) -> str:
+    """What to do next, after sweeps at the oil states ``done``."""
+    if not has_phasers:
+        return "This engine has no phasers."
+    if "hot" not in done:
+        return "Warm the engine to hot idle, then sweep."
+    if "cold" not in done:
+        return "Let it stand until cold and sweep once more: what oil does shows between the two."
+    return "Hot and cold are done. Compare them; sweep again only after a change."

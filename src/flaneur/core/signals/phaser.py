@@ -165,6 +165,9 @@ def fit_phaser(book: EngineBook, key: str, log: DriveLog) -> PhaserResponseFit:
         "curve": curve,
     }
     state, words = _judge(phaser, expected, found, park, log.relearned)
+    if not log.oil_known and state in ("sound", "slow"):
+        state = "not told"
+        words = f"Out {rates[1]:.0f}°/s, back {rates[2]:.0f}°/s; whether that is slow depends on the oil, which was not logged."
     return result(state, words, **found)  # type: ignore[arg-type]
 
 
