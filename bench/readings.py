@@ -29,7 +29,7 @@ from flaneur.core.signals.correlation import correlate
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import RISE_TO_SIGMA, synthesise, true_deviation_deg
 
-PER_COURSE = 24
+PER_COURSE = 48
 DAMAGED = 500
 
 
@@ -78,8 +78,14 @@ def run() -> Iterator[Figure]:
 
 
 def _accuracy() -> Iterator[Figure]:
+    """All runs together against the bar; each kind of run by itself against the bar and two standard errors of its own.
+
+    Forty-eight captures of four cams tell a root mean square to a twentieth.
+    """
     hall = tansy()
     errors: list[float] = []
+    everything: list[float] = []
+    alone = 1.15 * (1 + 2 / np.sqrt(2 * 4 * PER_COURSE))
     for kind, book in (("hall", hall), ("vr", reluctors(hall))):
         for name, conditions in COURSES.items():
             scaled: list[float] = []
@@ -90,7 +96,9 @@ def _accuracy() -> Iterator[Figure]:
                 for cam in correlate(synthesise(book, faults, conditions, rng), book).cams:
                     errors.append(cam.deviation_deg - truth[cam.cam])
                     scaled.append(errors[-1] / bound_deg(book, conditions, cam.cam, np.array(cam.cycle_rpm)))
-            yield at_most("readings", f"RMSE over Cramér–Rao bound, {kind} {name}", float(np.sqrt(np.mean(np.square(scaled)))), 1.15)
+            everything += scaled
+            yield at_most("readings", f"RMSE over Cramér–Rao bound, {kind} {name}", float(np.sqrt(np.mean(np.square(scaled)))), alone)
+    yield at_most("readings", "RMSE over Cramér–Rao bound, all of them", float(np.sqrt(np.mean(np.square(everything)))), 1.15)
     yield at_most("readings", "absolute bias, degrees", abs(float(np.mean(errors))), 0.03)
 
 

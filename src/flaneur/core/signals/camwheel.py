@@ -90,7 +90,8 @@ class CamTable:
 
     ``deviation_deg`` (cycles, edges); ``cycle`` their numbers; ``start_s`` when each began; ``edges_used`` the edges
     that count; ``unmatched`` how many observed events met none of the book's; ``sigma_s`` (cycles,) the timing error of
-    one edge in each.
+    one edge in each; ``edge_weight`` (edges,) how exactly each can be timed: where the crank runs slower, a time is a smaller
+    angle.
     """
 
     deviation_deg: Floats
@@ -99,9 +100,10 @@ class CamTable:
     edges_used: Bools
     unmatched: int
     sigma_s: Floats
+    edge_weight: Floats
 
 
-def cam_table(wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, match: Match) -> CamTable:
+def cam_table(wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, match: Match, speed_deg_s: Floats) -> CamTable:
     """Sort events into cycles and edges. Raises CaptureError when not one whole cycle is there."""
     book, direction = wheel_events(wheel)
     keep = np.isfinite(theta)
@@ -121,6 +123,8 @@ def cam_table(wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, matc
     np.minimum.at(began, cycle - first, times_s[ok])
     timing = np.zeros(len(table))
     timing[cycle - first] = edges.sigma_s[keep][ok]
+    speed = np.full(table.shape, np.nan)
+    speed[cycle - first, nearest[ok]] = speed_deg_s[keep][ok]
     seen = np.isfinite(table)
     used = seen.sum(axis=0) >= 0.5 * max(1, seen.any(axis=1).sum())
     whole = seen[:, used].all(axis=1) & seen.any(axis=1) if used.any() else np.zeros(len(table), bool)
@@ -132,7 +136,22 @@ def cam_table(wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, matc
             advice="Record longer.",
         )
     number = np.arange(len(table))[whole] + first
-    return CamTable(table[whole] + match.deviation_deg, number, began[whole], used, int(np.sum(~ok)), timing[whole])
+    return CamTable(
+        table[whole] + match.deviation_deg,
+        number,
+        began[whole],
+        used,
+        int(np.sum(~ok)),
+        timing[whole],
+        _edge_weight(speed[whole][:, used], used),
+    )
+
+
+def _edge_weight(speed: Floats, used: Bools) -> Floats:
+    """One over the mean squared speed at each edge against its cycle's; one for edges that do not count."""
+    weight = np.ones(len(used))
+    weight[used] = 1 / np.mean((speed / speed.mean(axis=1, keepdims=True)) ** 2, axis=0)
+    return weight
 
 
 def _catch_deg(book: Floats) -> float:

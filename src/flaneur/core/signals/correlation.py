@@ -109,7 +109,7 @@ def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float
     readings: list[CamCorrelation] = []
     for name, cam in cams.items():
         edges, directions = found[name]
-        table = cam_table(cam, edges, theta[name] - offset, _all_up(cam, directions), matches[name])
+        table = cam_table(cam, edges, theta[name] - offset, _all_up(cam, directions), matches[name], crank.speed_deg_s(edges.times_s))
         reading = _read(cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")
@@ -274,7 +274,7 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
     sound = np.array([not e.is_off and e.deviation_deg is not None for e in each])
     if sound.sum() == 0:
         sound = table.edges_used
-    per_cycle = table.deviation_deg[:, sound].mean(axis=1)
+    per_cycle = np.average(table.deviation_deg[:, sound], axis=1, weights=table.edge_weight[sound])
     as_read = per_cycle
     rpm = crank.speed_deg_s(table.start_s) / 6.0
     # A fast cycle is timed less exactly in degrees; its weight says so where timing, not the engine, makes the scatter.
