@@ -15,7 +15,7 @@ from flaneur.core.signals.edges import find_edges
 from flaneur.core.signals.fold import fold
 from flaneur.core.signals.motion import Conditions, Motion, motion_for
 from flaneur.core.signals.robust import huber_mean
-from flaneur.core.signals.synthesis import gap_wheel_edges, synthesise, true_deviation_deg
+from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
 
 WORN = Faults(elongation_pct={"chain_a": 0.7}, jumped_teeth={"chain_b/cam_b_in": 1}, tone_wheel_offset_deg={"wheel_b_ex": -0.4})
 SHORT = Conditions(seconds=3.0)
@@ -241,4 +241,4 @@ def test_folded_traces_show_the_edge_where_it_came(book: EngineBook, clean: Capt
     assert trace.high_v[int(rise) - 4] < 1.0
     assert trace.low_v[int(rise) + 5] > 4.0
     assert len(traces["crank"].expected_deg) == 2 * 58
-    assert sum(gap_wheel_edges(book.crank_wheel)[0] < 360) == 58
+    assert trace.expected_deg == [e for vane in book.cam_wheel("cam_a_in").vanes_deg for e in vane]

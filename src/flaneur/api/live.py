@@ -33,7 +33,6 @@ class LiveState:
     quality: list[str] = field(default_factory=list)
     cams: tuple[CamCorrelation, ...] = ()
     history: dict[str, deque[tuple[float, float]]] = field(default_factory=dict)
-    kept_capture: int | None = None
 
 
 class LiveSession:

@@ -258,7 +258,6 @@ class LiveOut(Out):
     cams: list[LiveCam]
     phasers: list[Named]
     commands: dict[str, float]
-    kept_capture: int | None
 
 
 class LiveKeep(In):

@@ -1181,8 +1181,6 @@ export interface components {
             commands: {
                 [key: string]: number;
             };
-            /** Kept Capture */
-            kept_capture: number | null;
         };
         /** LiveIn */
         LiveIn: {

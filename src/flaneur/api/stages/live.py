@@ -37,7 +37,7 @@ def _out(job_id: int) -> LiveOut:
     live = _sessions().get(job_id)
     if live is None:
         blank = {"state": "off", "trouble": "", "seconds": 0.0, "held_s": 0.0, "recording_s": None, "rpm": None, "quality": [], "cams": []}
-        return LiveOut(**blank, phasers=phasers_of(book), commands={}, kept_capture=None)
+        return LiveOut(**blank, phasers=phasers_of(book), commands={})
     shown = live.shown
     cams = [
         LiveCam(
@@ -62,7 +62,6 @@ def _out(job_id: int) -> LiveOut:
         cams=cams,
         phasers=phasers_of(book),
         commands=live.commands,
-        kept_capture=shown.kept_capture,
     )
 
 

@@ -139,16 +139,16 @@ def _refine(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, h
     y = (x[index].astype(float) - low) / (high - low)
     y = np.where(rising[:, None], y, 1 - y)
     tau, steep = coarse.copy(), np.ones(len(coarse))
-    todo = np.flatnonzero(inside)
+    unsettled = np.flatnonzero(inside)
     for _ in range(3):
-        u = (index[todo] - tau[todo][:, None]) / width
+        u = (index[unsettled] - tau[unsettled][:, None]) / width
         slope = np.exp(-0.5 * u * u) / (np.sqrt(2 * np.pi) * width)
-        steep[todo] = np.maximum(np.sum(slope * slope, axis=1), 1e-12)
-        gain = np.clip(np.sum(slope * (y[todo] - cdf(u)), axis=1) / steep[todo], -1.5, 1.5)
+        steep[unsettled] = np.maximum(np.sum(slope * slope, axis=1), 1e-12)
+        gain = np.clip(np.sum(slope * (y[unsettled] - cdf(u)), axis=1) / steep[unsettled], -1.5, 1.5)
         # A sample above the model means the edge came earlier than assumed.
-        tau[todo] -= gain
-        todo = todo[np.abs(gain) > 0.15 * width]  # Gauss-Newton squares its error: the rest is settled
-        if len(todo) == 0:
+        tau[unsettled] -= gain
+        unsettled = unsettled[np.abs(gain) > 0.15 * width]  # Gauss-Newton squares its error: the rest is settled
+        if len(unsettled) == 0:
             break
     return tau, steep
 

@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.schema import EngineBook, GapWheel, ToneWheel, VaneWheel
+from flaneur.core.book.schema import EngineBook, ToneWheel, VaneWheel
 from flaneur.core.book.wheels import cam_events_deg, crank_events_deg, crank_teeth_deg
 from flaneur.core.drive.placement import placed_state
 from flaneur.core.faults.model import Faults
@@ -21,12 +21,6 @@ from flaneur.core.signals.motion import Conditions, Motion, motion_for
 Floats = NDArray[np.float64]
 RISE_TO_SIGMA = 2.5631031310892007  # 10-90 % width of a Gaussian step in its standard deviations
 PULSE_PEAK = math.exp(0.5)  # brings −u·exp(−u²/2) to a peak of one
-
-
-def gap_wheel_edges(wheel: GapWheel) -> tuple[Floats, Floats]:
-    """Rising and falling edges of one crank turn in degrees, 0 ≤ θ < 360, shape (teeth that are there,) each."""
-    teeth = np.array(crank_teeth_deg(wheel))
-    return teeth[:, 0] % 360.0, teeth[:, 1] % 360.0
 
 
 def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
