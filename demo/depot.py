@@ -20,6 +20,7 @@ class DemoUnit:
     place: str
     hours: float | None
     faults: Faults = field(default_factory=Faults)
+    engine: str = "Ostrey Tansy"
 
 
 @dataclass(frozen=True)
@@ -134,6 +135,46 @@ UNITS = [
         "Yard",
         None,
         Faults(elongation_pct={"primary": 0.1}, tone_wheel_offset_deg=_tone(0.1, -0.2, 0.2, 0.1)),
+    ),
+    DemoUnit(
+        "AMB-7",
+        "Ambulance Tystie",
+        "ambulance",
+        "Bay 3",
+        5900,
+        Faults(elongation_pct={"timing": 0.55}, liner_wear_mm={"guide": 1.2, "arm": 0.8}, tone_wheel_offset_deg={"wheel_in": 0.5}),
+        engine="Quillon Sorrel",
+    ),
+    DemoUnit(
+        "PIL-8",
+        "Pilot boat Eider",
+        "pilot boat",
+        "Slipway",
+        4300,
+        Faults(elongation_pct={"primary": 0.2, "short_a": 0.6}, jumped_teeth={"short_a/short_a_ex": 1}),
+        engine="Ostrey Teasel",
+    ),
+    DemoUnit(
+        "SNO-3",
+        "Snow groomer Knot",
+        "snow groomer",
+        "Bay 4",
+        3300,
+        Faults(elongation_pct={"chain_a": 0.3, "chain_b": 0.65}, liner_wear_mm={"guide_b": 2.2, "arm_b": 1.1}),
+        engine="Brindle Fennel",
+    ),
+    DemoUnit("FIR-9", "Fire pump Dunlin", "fire pump", "Bay 1", 640, Faults(elongation_pct={"chain_r": 0.4}), engine="Skarne Burdock"),
+    DemoUnit(
+        "AMB-10",
+        "First responder Turnstone",
+        "ambulance",
+        "Yard",
+        2100,
+        Faults(elongation_pct={"rear_chain": 0.3}),
+        engine="Tarsel Comfrey",
+    ),
+    DemoUnit(
+        "GEN-2", "Standby generator", "generator", "Lighthouse", 9800, Faults(elongation_pct={"timing": 1.1}), engine="Dunmarrow Thistle"
     ),
     DemoUnit("FIR-6", "Fire pump Skua", "fire pump", "Bay 5", 900, Faults(tone_wheel_offset_deg=_tone(-0.1, 0.2, 0.0, 0.1))),
 ]

@@ -23,21 +23,21 @@ def load(settings: Settings) -> bool:
     """Migrate, and load the depot unless somebody is already there. True when it was loaded."""
     engine = connect(settings.database_url)
     migrate(engine)
-    text = (ROOT / "engines" / "ostrey-tansy.yaml").read_text(encoding="utf-8")
-    book = check_book(text)
+    texts = [path.read_text(encoding="utf-8") for path in sorted((ROOT / "engines").glob("*.yaml"))]
+    books = {book.name: book for book in map(check_book, texts)}
     with transaction(engine) as session:
-        row = keep_book(session, text)
+        rows = {row.name: row.id or 0 for row in (keep_book(session, text) for text in texts)}
         if session.exec(select(User)).first():
             return False
         for login, name, role in PEOPLE:
             add_user(session, login, name, role, PASSWORD)
         for unit in UNITS:
-            session.add(Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours, book_id=row.id or 0))
+            session.add(Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours, book_id=rows[unit.engine]))
         session.flush()
         units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}
     from demo.walk import walk_all  # brings the whole application with it, wanted only the first time
 
-    walk_all(settings, book, units)
+    walk_all(settings, books, units)
     return True
 
 

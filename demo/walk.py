@@ -108,15 +108,16 @@ def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: d
     lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump at its next service."})
 
 
-def walk_all(settings: Settings, book: EngineBook, units: dict[str, int]) -> None:
+def walk_all(settings: Settings, books: dict[str, EngineBook], units: dict[str, int]) -> None:
     """Hide the units' faults in the stand-in box and take every demo job to its stage. ``units`` maps tags to ids."""
     box = BoxClient(settings.box_host, settings.box_port)
     for unit in UNITS:
-        box.ask({"do": "hide", "engine": book.name, "unit": f"unit-{units[unit.tag]}", "faults": unit.faults.model_dump()})
+        box.ask({"do": "hide", "engine": unit.engine, "unit": f"unit-{units[unit.tag]}", "faults": unit.faults.model_dump()})
     app = create_app(settings)
     visitor, lead = Visitor(app.test_client(), "ivo"), Visitor(app.test_client(), "sunna")
     for demo in JOBS:
         job = visitor.send("POST", "/api/jobs", {"unit_id": units[demo.tag]})["id"]
-        plunger = placed_state(book, next(u.faults for u in UNITS if u.tag == demo.tag)).plunger_mm
+        unit = next(u for u in UNITS if u.tag == demo.tag)
+        plunger = placed_state(books[unit.engine], unit.faults).plunger_mm
         walk(visitor, lead, job, demo, plunger)
         log.info("%s: job at %s", demo.tag, demo.until)

@@ -7,7 +7,23 @@ from flaneur.api.pages import pages
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
-from flaneur.api.stages import bench, captures, handover, intake, live, logs, plan, proof, readings, session, verdict, viewer, yard
+from flaneur.api.stages import (
+    bench,
+    books,
+    captures,
+    face,
+    handover,
+    intake,
+    live,
+    logs,
+    plan,
+    proof,
+    readings,
+    session,
+    verdict,
+    viewer,
+    yard,
+)
 from flaneur.store.database import connect
 
 
@@ -21,7 +37,7 @@ def create_app(settings: Settings | None = None) -> Flask:
     app.config["MAX_FORM_MEMORY_SIZE"] = 2_000_000
     register_errors(app)
     secure(app, settings)
-    for stage in (session, yard, intake, readings, captures, viewer, live, logs, verdict, plan, bench, proof, handover):
+    for stage in (session, yard, books, face, intake, readings, captures, viewer, live, logs, verdict, plan, bench, proof, handover):
         app.register_blueprint(stage.blueprint)
     spec.register(app)
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.diagnosis.verdict import Verdict
-from flaneur.core.drive.face import DriveFace
+from flaneur.core.drive.picture import DrivePicture
 from flaneur.core.measuring.worksheet import Worksheet
 from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.core.plan.propose import Proposal
@@ -134,7 +134,8 @@ class JobOut(Out):
     bench_started: bool
     notebook: list[NotebookEntry]
     can_undo: bool
-    face: DriveFace
+    book_id: int
+    face: DrivePicture
     states: list[PartState]
 
 

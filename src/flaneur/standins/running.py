@@ -36,7 +36,7 @@ class RunningEngine:
         self.rng = np.random.default_rng(self.seed)
         self.rattle_deg = faults.cold_rattle_deg if cold else 0.0
         self.late_deg = true_deviation_deg(book, faults)
-        self.slip_deg = faults.tone_wheel_offset_deg.get(book.crank_wheel_key, 0.0)
+        self.slip_deg = faults.tone_wheel_offset_deg.get(book.crank_wheel_key or "", 0.0)
         self.stuck = {k for k, v in faults.phaser_offset_deg.items() if v}
         self.share = faults.phaser_rate
         self.samples = 0

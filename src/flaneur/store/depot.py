@@ -35,12 +35,24 @@ def book_of(session: Session, book_id: int) -> EngineBook:
     return _parsed(row.sha256, row.text)
 
 
-def newest_books(session: Session) -> list[EngineBook]:
-    """The newest revision of every engine book."""
+def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:
+    """Row id and content of the newest revision of every engine book."""
     newest: dict[str, Book] = {}
     for row in session.exec(select(Book).order_by(col(Book.revision), col(Book.id))):
         newest[row.name] = row
-    return [_parsed(row.sha256, row.text) for row in newest.values()]
+    return [(row.id or 0, _parsed(row.sha256, row.text)) for row in newest.values()]
+
+
+def newest_books(session: Session) -> list[EngineBook]:
+    """The newest revision of every engine book."""
+    return [book for _, book in newest_book_rows(session)]
+
+
+def book_by_id(session: Session, book_id: int) -> EngineBook:
+    """An engine book by its row. Raises NotFound."""
+    if session.get(Book, book_id) is None:
+        raise NotFound("There is no such engine book.", read=str(book_id), advice="Choose one in the list of engine books.")
+    return book_of(session, book_id)
 
 
 def units(session: Session) -> list[Unit]:

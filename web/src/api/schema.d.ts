@@ -57,6 +57,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest revision of every engine book, with the units that carry it. */
+        get: operations["get__api_books"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One book laid open. */
+        get: operations["get__api_books_{book_id}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/examine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Examine a book's text: every fault with its path, what was found and what was expected. Nothing is kept. */
+        post: operations["post__api_books_examine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Windows, risks, ranges, teeth and jumps; unknown throughout for a book without the data. */
+        get: operations["get__api_books_{book_id}_clearance"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/touch/{cam}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The touch map of one cam, or of ``any``. */
+        get: operations["get__api_books_{book_id}_touch_{cam}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/face": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The engine as its book has it. */
+        get: operations["get__api_books_{book_id}_face"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/face/{times}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A job's engine as its latest verdict has it, wear drawn ``times`` as large. */
+        get: operations["get__api_jobs_{job_id}_face_{times}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/off/{chain}/{sprocket}/{teeth}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a chain set wrong by some teeth at one sprocket shows; later is positive. */
+        get: operations["get__api_books_{book_id}_off_{chain}_{sprocket}_{teeth}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -859,6 +995,118 @@ export interface components {
              */
             changes: string[];
         };
+        /** Books */
+        Books: {
+            /** Books */
+            books: components["schemas"]["BookLine"][];
+        };
+        /**
+         * BookView
+         * @description A book laid open: what it says of the engine, and every check with what it found.
+         */
+        BookView: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Revision */
+            revision: number;
+            /** Notice */
+            notice: string;
+            /** Service */
+            service: string;
+            /** Checks */
+            checks: components["schemas"]["BookCheckLine"][];
+            /** Facts */
+            facts: components["schemas"]["PartFacts"][];
+            /** Limits */
+            limits: components["schemas"]["Fact"][];
+            /** Counts */
+            counts: components["schemas"]["CountLine"][];
+            /** Turns */
+            turns: components["schemas"]["TurnsLine"][];
+            /** Turns For All */
+            turns_for_all: number;
+            /** Positions */
+            positions: components["schemas"]["PositionLine"][];
+            /** Marks */
+            marks: components["schemas"]["MarkLine"][];
+            /** Tools */
+            tools: components["schemas"]["ToolLine"][];
+            /** Lobes */
+            lobes: components["schemas"]["Lobe"][];
+            /** Clearance */
+            clearance: string;
+            /** Components */
+            components: number;
+            /** Operations */
+            operations: number;
+        };
+        /**
+         * BookText
+         * @description A book file's text to be examined; nothing of it is kept.
+         */
+        BookText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * BookExamined
+         * @description The result of examining a text: every check, and the book's name where it could be read.
+         */
+        BookExamined: {
+            /** Name */
+            name: string | null;
+            /** Faults */
+            faults: number;
+            /** Checks */
+            checks: components["schemas"]["BookCheckLine"][];
+        };
+        /**
+         * ClearanceView
+         * @description ``is_known`` false means the book has no data: everything is to be treated as touching.
+         *
+         *     ``loose_windows`` are crank ranges of one turn in which every cam may be loose.
+         */
+        ClearanceView: {
+            /** Is Known */
+            is_known: boolean;
+            /** Words */
+            words: string;
+            /** Source */
+            source: string;
+            /** Service Deg */
+            service_deg: number;
+            /** Loose Windows */
+            loose_windows: [
+                number,
+                number
+            ][];
+            /** At Service */
+            at_service: string[];
+            /** Risk */
+            risk: components["schemas"]["RiskAt"][];
+            /** Chains Off */
+            chains_off: components["schemas"]["ChainOff"][];
+            /** Schools */
+            schools: components["schemas"]["HoldingView"][];
+            /** Teeth */
+            teeth: components["schemas"]["TeethView"][];
+        };
+        /**
+         * TouchMap
+         * @description ``cam`` None means any cam. ``rows`` holds the touching stretches, lateness −360…360° by 3, crank by 1°.
+         */
+        TouchMap: {
+            /** Is Known */
+            is_known: boolean;
+            /** Cam */
+            cam: string | null;
+            /** Rows */
+            rows: components["schemas"]["RowOutline"][];
+        };
         /** CaptureIn */
         CaptureIn: {
             /** Version */
@@ -957,6 +1205,53 @@ export interface components {
          * @description A press that carries nothing.
          */
         Nothing: Record<string, never>;
+        /**
+         * TurningFace
+         * @description A drive face to turn: the picture, lobes, safe crank windows of one turn, counts and returns of marks.
+         */
+        TurningFace: {
+            picture: components["schemas"]["DrivePicture"];
+            /** Lobes */
+            lobes: components["schemas"]["Lobe"][];
+            /** Clearance Known */
+            clearance_known: boolean;
+            /** Safe Windows */
+            safe_windows: [
+                number,
+                number
+            ][];
+            /** Risk */
+            risk: components["schemas"]["RiskAt"][];
+            /** Clearance Words */
+            clearance_words: string;
+            /**
+             * Is Known
+             * @description False when a worn engine was asked for and nothing is known of its wear.
+             */
+            is_known: boolean;
+            /** Counts */
+            counts: components["schemas"]["CountLine"][];
+            /** Turns */
+            turns: components["schemas"]["TurnsLine"][];
+            /** Turns For All */
+            turns_for_all: number;
+            /** Facts */
+            facts: components["schemas"]["PartFacts"][];
+            /** Contacts */
+            contacts: components["schemas"]["ContactLine"][];
+        };
+        /**
+         * OffFace
+         * @description One tooth off: the picture, what shows, and what each valve row has left.
+         */
+        OffFace: {
+            picture: components["schemas"]["DrivePicture"];
+            off: components["schemas"]["OneToothOff"];
+            /** Valves */
+            valves: string[];
+            /** Touches */
+            touches: boolean | null;
+        };
         /** ProofOut */
         ProofOut: {
             /** Checks */
@@ -1093,7 +1388,9 @@ export interface components {
             notebook: components["schemas"]["NotebookEntry"][];
             /** Can Undo */
             can_undo: boolean;
-            face: components["schemas"]["DriveFace"];
+            /** Book Id */
+            book_id: number;
+            face: components["schemas"]["DrivePicture"];
             /** States */
             states: components["schemas"]["PartState"][];
         };
@@ -1725,6 +2022,282 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /**
+         * BookLine
+         * @description A book in the list: the newest revision of each engine; ``units`` carry it.
+         */
+        BookLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Revision */
+            revision: number;
+            /** Cylinders */
+            cylinders: number;
+            /** Chains */
+            chains: number;
+            /** Links */
+            links: number;
+            /** Phasers */
+            phasers: number;
+            /** Units */
+            units: string[];
+            /** Knows Clearance */
+            knows_clearance: boolean;
+        };
+        /**
+         * BookCheckLine
+         * @description One check of a book: where, what was found, what was expected, whether it holds.
+         */
+        BookCheckLine: {
+            /** Path */
+            path: string;
+            /** Found */
+            found: string;
+            /** Expected */
+            expected: string;
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * CountLine
+         * @description A link count named for reading; ``links`` is the whole number to find.
+         */
+        CountLine: {
+            /** Chain */
+            chain: string;
+            /** Chain Id */
+            chain_id: string;
+            /** Start */
+            start: string;
+            /** Start Id */
+            start_id: string;
+            /** End */
+            end: string;
+            /** End Id */
+            end_id: string;
+            /** Along */
+            along: string;
+            /** Links */
+            links: number;
+            /** Exact */
+            exact: number;
+            /** More */
+            more: string;
+            /** Less */
+            less: string;
+        };
+        /** Fact */
+        Fact: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Lobe
+         * @description A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the nose points in service.
+         *
+         *     The outline is the base circle plus the lift: what the cam does, not its exact grind.
+         */
+        Lobe: {
+            /** Cam */
+            cam: string;
+            /** Wheel */
+            wheel: string;
+            /** Kind */
+            kind: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Is First */
+            is_first: boolean;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Nose Clock Deg */
+            nose_clock_deg: number;
+            /** Clock Per Crank */
+            clock_per_crank: number;
+            /** Words */
+            words: string;
+        };
+        /** MarkLine */
+        MarkLine: {
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /** Clock */
+            clock: string;
+            /** At Deg */
+            at_deg: number;
+            /** Is Timing */
+            is_timing: boolean;
+            /** Meets */
+            meets: string | null;
+            /** Purpose */
+            purpose: string | null;
+            /** Miss Before Deg */
+            miss_before_deg: number;
+            /** Miss After Deg */
+            miss_after_deg: number;
+        };
+        /**
+         * PartFacts
+         * @description A part of the drive and what the book says of it.
+         */
+        PartFacts: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+        };
+        /**
+         * PositionLine
+         * @description A service or check position.
+         */
+        PositionLine: {
+            /** Name */
+            name: string;
+            /** Crank Deg */
+            crank_deg: number;
+            /** Cams */
+            cams: string[];
+            /** Tool */
+            tool: string | null;
+            /** Text */
+            text: string;
+        };
+        /** ToolLine */
+        ToolLine: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Play Deg */
+            play_deg: number;
+            /** Workshop Method */
+            workshop_method: string | null;
+        };
+        /**
+         * TurnsLine
+         * @description Crank turns until something stands as it stood.
+         */
+        TurnsLine: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Turns */
+            turns: number;
+        };
+        /**
+         * CamJump
+         * @description What a cam does when its chain comes off at the service position; torque in running direction.
+         */
+        CamJump: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Turn Cam Deg */
+            turn_cam_deg: number;
+            /** Touches */
+            touches: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ChainOff
+         * @description How far the crank may turn from the service position with a chain off and its cams standing still, degrees.
+         */
+        ChainOff: {
+            /** Chain */
+            chain: string;
+            /** Name */
+            name: string;
+            /** Cams */
+            cams: string[];
+            /** Back Deg */
+            back_deg: number;
+            /** On Deg */
+            on_deg: number;
+            /** Words */
+            words: string;
+        };
+        /** HoldingView */
+        HoldingView: {
+            /** School */
+            school: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Jumps */
+            jumps: components["schemas"]["CamJump"][];
+        };
+        /**
+         * RiskAt
+         * @description From this crank angle on, and until the next one listed, these cylinders' valves can meet their pistons.
+         */
+        RiskAt: {
+            /** Crank Deg */
+            crank_deg: number;
+            /** Cylinders */
+            cylinders: number[];
+        };
+        /**
+         * TeethView
+         * @description Teeth off until one valve row touches; ``room_mm`` at −3…3 teeth. None: not up to twelve teeth.
+         */
+        TeethView: {
+            /** Cam */
+            cam: string;
+            /** Cam Name */
+            cam_name: string;
+            /** Valves */
+            valves: string;
+            /** Kind */
+            kind: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Tooth Deg */
+            tooth_deg: number;
+            /** Early */
+            early: number | null;
+            /** Late */
+            late: number | null;
+            /** Phased Early */
+            phased_early: number | null;
+            /** Phased Late */
+            phased_late: number | null;
+            /** Room Mm */
+            room_mm: number[];
+        };
+        /**
+         * RowOutline
+         * @description A lateness at which something touches: stretches of crank degrees.
+         */
+        RowOutline: {
+            /** Late Deg */
+            late_deg: number;
+            /** Touches */
+            touches: [
+                number,
+                number
+            ][];
+        };
         /** PhaserIn */
         PhaserIn: {
             /**
@@ -1745,6 +2318,313 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * ChainPicture
+         * @description A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at the service position.
+         *
+         *     ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees, this chain's own).
+         */
+        ChainPicture: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Plane */
+            plane: string;
+            /** Bank */
+            bank: string | null;
+            /** Links */
+            links: number;
+            /** Pitch Mm */
+            pitch_mm: number;
+            /** Is Belt */
+            is_belt: boolean;
+            /** Driver Shaft */
+            driver_shaft: string;
+            /** Links Per Crank Deg */
+            links_per_crank_deg: number;
+            /** Mark Links */
+            mark_links: number;
+            /** Forward */
+            forward: components["schemas"]["Piece"][];
+            /** Back */
+            back: components["schemas"]["Piece"][];
+            /** Lash Deg */
+            lash_deg: number;
+            /** Coloured */
+            coloured: components["schemas"]["ColouredLink"][];
+            /** Hangs Slack */
+            hangs_slack: boolean;
+        };
+        /** ColouredLink */
+        ColouredLink: {
+            /** Link */
+            link: number;
+            /** Colour */
+            colour: string;
+            /** Meets */
+            meets: string;
+        };
+        /**
+         * ContactLine
+         * @description A place where a chain can be a tooth off.
+         */
+        ContactLine: {
+            /** Contact */
+            contact: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * DrivePicture
+         * @description A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how exaggerated), a tooth off.
+         */
+        DrivePicture: {
+            /** Engine */
+            engine: string;
+            /** Label */
+            label: string;
+            /** Exaggeration */
+            exaggeration: number;
+            /** Service Deg */
+            service_deg: number;
+            /** Planes */
+            planes: components["schemas"]["Plane"][];
+            /** Chains */
+            chains: components["schemas"]["ChainPicture"][];
+            /** Wheels */
+            wheels: components["schemas"]["WheelPicture"][];
+            /** Faces */
+            faces: components["schemas"]["FacePicture"][];
+            /** Marks */
+            marks: components["schemas"]["MarkPicture"][];
+            /** Shafts */
+            shafts: components["schemas"]["ShaftPicture"][];
+        };
+        /**
+         * FacePicture
+         * @description A guide, arm or tensioner as lines, driven forwards and turned back.
+         */
+        FacePicture: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Plane */
+            plane: string;
+            /** Bank */
+            bank: string | null;
+            /** Forward */
+            forward: [
+                number,
+                number
+            ][];
+            /** Back */
+            back: [
+                number,
+                number
+            ][];
+        };
+        /** MarkPicture */
+        MarkPicture: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wheel */
+            wheel: string;
+            /** Form */
+            form: string;
+            /** Is Timing */
+            is_timing: boolean;
+            /** Clock Deg */
+            clock_deg: number;
+            /** At Deg */
+            at_deg: number;
+            /** Meets */
+            meets: string | null;
+            /** Purpose */
+            purpose: string | null;
+        };
+        /**
+         * Piece
+         * @description A straight piece (``line``: x0, y0, x1, y1) or an arc (``arc``: cx, cy, r, from, to in radians), with its links.
+         */
+        Piece: {
+            /**
+             * Line
+             * @default null
+             */
+            line: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Arc
+             * @default null
+             */
+            arc: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Links */
+            links: number;
+        };
+        /**
+         * Plane
+         * @description One end of the engine: a box around what is drawn there (left, low, width, height).
+         */
+        Plane: {
+            /** Id */
+            id: string;
+            /** Seen From */
+            seen_from: string;
+            /** Running Direction */
+            running_direction: string;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * ShaftPicture
+         * @description Crank degrees: how much later it stands than the book says, and its lash when the crank is turned back.
+         */
+        ShaftPicture: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Late Deg */
+            late_deg: number;
+            /** Lash Deg */
+            lash_deg: number;
+            /** Turns Back In */
+            turns_back_in: number;
+        };
+        /**
+         * WheelPicture
+         * @description A sprocket, pulley or gear.
+         */
+        WheelPicture: {
+            /** Part */
+            part: string;
+            /** Shaft */
+            shaft: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Plane */
+            plane: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Radius */
+            radius: number;
+            /** Teeth */
+            teeth: number;
+            /** Mark Clock Deg */
+            mark_clock_deg: number;
+            /** Clock Per Crank */
+            clock_per_crank: number;
+            /** Role */
+            role: string | null;
+            /** Phaser */
+            phaser: string | null;
+            /** Travel Clock Deg */
+            travel_clock_deg: number;
+            /** Fixed By */
+            fixed_by: string | null;
+            /** Row */
+            row: number;
+        };
+        /**
+         * CamShown
+         * @description A cam's deviation, crank degrees, late positive.
+         */
+        CamShown: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Late Deg */
+            late_deg: number;
+        };
+        /** CountShown */
+        CountShown: {
+            /** Chain */
+            chain: string;
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Book */
+            book: number;
+            /** Found */
+            found: number;
+        };
+        /**
+         * MarkShown
+         * @description A mark's miss in degrees of its own shaft and millimetres at its sprocket's pitch circle; late positive.
+         */
+        MarkShown: {
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Miss Deg */
+            miss_deg: number;
+            /** Miss Mm */
+            miss_mm: number;
+            /** Allowed Deg */
+            allowed_deg: number;
+            /** Words */
+            words: string;
+        };
+        /** OneToothOff */
+        OneToothOff: {
+            /** Contact */
+            contact: string;
+            /** Teeth */
+            teeth: number;
+            /** Words */
+            words: string;
+            /** Marks */
+            marks: components["schemas"]["MarkShown"][];
+            /** Counts */
+            counts: components["schemas"]["CountShown"][];
+            /** Tools */
+            tools: components["schemas"]["ToolShown"][];
+            /** Cams */
+            cams: components["schemas"]["CamShown"][];
+            /** Does Not Show */
+            does_not_show: string;
+        };
+        /** ToolShown */
+        ToolShown: {
+            /** Tool */
+            tool: string;
+            /** Name */
+            name: string;
+            /** Goes In */
+            goes_in: boolean | null;
+            /** Words */
+            words: string;
         };
         /** CaptureOut */
         CaptureOut: {
@@ -1896,77 +2776,6 @@ export interface components {
             has_baseline: boolean;
             /** Open Job */
             open_job: number | null;
-        };
-        /**
-         * DriveFace
-         * @description Everything drawn, with the box it fits in.
-         */
-        DriveFace: {
-            /** Seen From */
-            seen_from: string;
-            /** Running Direction */
-            running_direction: string;
-            box: components["schemas"]["FaceBox"];
-            /** Lines */
-            lines: components["schemas"]["FaceLine"][];
-            /** Discs */
-            discs: components["schemas"]["FaceDisc"][];
-        };
-        /**
-         * FaceBox
-         * @description Lower left corner and size of what is drawn, millimetres, y up.
-         */
-        FaceBox: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-        };
-        /**
-         * FaceDisc
-         * @description A sprocket; ``solid`` marks intake and idlers drawn filled, exhaust is drawn open.
-         */
-        FaceDisc: {
-            /** Part */
-            part: string;
-            /** Shaft */
-            shaft: string;
-            /** Name */
-            name: string;
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Radius */
-            radius: number;
-            /** Mark Clock Deg */
-            mark_clock_deg: number;
-            /** Role */
-            role: string | null;
-            /** Phaser */
-            phaser: string | null;
-        };
-        /**
-         * FaceLine
-         * @description A chain (closed) or a guide face (open) as points, x right and y up, millimetres.
-         */
-        FaceLine: {
-            /** Part */
-            part: string;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Bank */
-            bank: string | null;
-            /** Closed */
-            closed: boolean;
-            /** Points */
-            points: number[][];
         };
         /** Intake */
         Intake: {
@@ -2179,7 +2988,7 @@ export interface components {
         };
         /**
          * Suspect
-         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight.
+         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight; ``teeth`` late for a jump.
          */
         Suspect: {
             /** Key */
@@ -2198,6 +3007,11 @@ export interface components {
             detail: string;
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
+            /**
+             * Teeth
+             * @default 0
+             */
+            teeth: number;
         };
         /**
          * Verdict
@@ -2789,6 +3603,322 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    get__api_books: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Books"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_books_{book_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    post__api_books_examine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookExamined"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    "get__api_books_{book_id}_clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearanceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_books_{book_id}_touch_{cam}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+                cam: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TouchMap"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_books_{book_id}_face": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurningFace"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_face_{times}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                times: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TurningFace"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_books_{book_id}_off_{chain}_{sprocket}_{teeth}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+                chain: string;
+                sprocket: string;
+                teeth: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffFace"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Not Found */

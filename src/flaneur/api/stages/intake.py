@@ -8,7 +8,7 @@ from flaneur.api.spec import checked
 from flaneur.api.stages.yard import unit_out
 from flaneur.api.work import JOB, changing, reading, verdict_of
 from flaneur.core.book.units import parse_quantity
-from flaneur.core.drive.face import drive_face
+from flaneur.core.drive.picture import drive_picture
 from flaneur.core.proof.states import part_states
 from flaneur.store.changes import entries, record
 from flaneur.store.depot import unit_by_id
@@ -52,7 +52,8 @@ def job(job_id: int) -> JobOut:
                 for e in notes
             ],
             can_undo=row.signed_by is None and last_undoable(notes) is not None,
-            face=drive_face(book),
+            book_id=row.book_id,
+            face=drive_picture(book),
             states=[PartState(part=p, state=s) for p, s in states.items()],
         )
 

@@ -7,6 +7,7 @@ import yaml
 from pydantic import ValidationError
 
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
+from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import BookError
 
@@ -49,8 +50,10 @@ def _missing(path: str, name: str, known: Any, what: str) -> Iterator[str]:
 
 
 def _drive_faults(book: EngineBook) -> Iterator[str]:
-    for key, sprocket in book.sprockets.items():
-        yield from _missing(f"sprockets.{key}.shaft", sprocket.shaft, book.shafts, "shaft")
+    for group, wheels in (("sprockets", book.sprockets), ("gears", book.gears)):
+        for key, wheel in wheels.items():
+            yield from _missing(f"{group}.{key}.shaft", wheel.shaft, book.shafts, "shaft")
+            yield from _missing(f"{group}.{key}.plane", wheel.plane, book.planes, "drive plane")
     for key, shaft in book.shafts.items():
         if shaft.bank is not None:
             yield from _missing(f"shafts.{key}.bank", shaft.bank, book.banks, "bank")
@@ -61,8 +64,11 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
         for i, item in enumerate(chain.loop):
             if item not in book.sprockets and item not in faces:
                 yield f"chains.{key}.loop.{i}: no sprocket, guide or arm is called {item}"
-        if sum(item in book.arms for item in chain.loop) != 1:
-            yield f"chains.{key}.loop: expected exactly one tensioner arm"
+        if sum(item in book.arms for item in chain.loop) > 1:
+            yield f"chains.{key}.loop: more than one arm, expected at most one that a tensioner moves"
+        planes = {book.sprockets[item].plane for item in chain.loop if item in book.sprockets}
+        if len(planes) > 1:
+            yield f"chains.{key}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected one drive plane"
         for i, count in enumerate(chain.counts):
             for end in (count.start, count.end):
                 if end not in chain.loop or end not in book.sprockets:
@@ -79,12 +85,50 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
     for group, parts in (("phasers", book.phasers), ("tone_wheels", book.tone_wheels)):
         for key, part in parts.items():
             yield from _missing(f"{group}.{key}.shaft", part.shaft, book.shafts, "shaft")
-    if sum(w.kind != "vanes" for w in book.tone_wheels.values()) != 1:
-        yield "tone_wheels: expected exactly one crank wheel, of kind gap or edges"
+    crank_wheels = sum(w.kind != "vanes" for w in book.tone_wheels.values())
+    if crank_wheels > 1 or (book.tone_wheels and not crank_wheels):
+        yield "tone_wheels: expected one crank wheel, of kind gap or edges, or no wheel at all"
     channels = [w.channel for w in book.tone_wheels.values()]
     for channel in sorted({c for c in channels if channels.count(c) > 1}):
         yield f"tone_wheels: channel {channel} is used twice"
     yield from _vane_faults(book)
+    yield from _mark_faults(book)
+    if book.clearance:
+        yield from _clearance_faults(book, book.clearance)
+
+
+def _mark_faults(book: EngineBook) -> Iterator[str]:
+    wheels = {**book.sprockets, **book.gears}
+    for key, mark in book.marks.items():
+        yield from _missing(f"marks.{key}.wheel", mark.wheel, wheels, "sprocket or gear")
+    for i, mesh in enumerate(book.meshes):
+        for gear in (mesh.driver, mesh.driven):
+            yield from _missing(f"meshes.{i}", gear, book.gears, "gear")
+    for i, position in enumerate(book.check_positions):
+        for cam in position.cams:
+            yield from _missing(f"check_positions.{i}.cams", cam, book.cams, "cam")
+        if position.tool is not None:
+            yield from _missing(f"check_positions.{i}.tool", position.tool, book.tools, "tool")
+    for key, tool in book.tools.items():
+        for shaft in tool.holds:
+            yield from _missing(f"tools.{key}.holds", shaft, book.shafts, "shaft")
+
+
+def _clearance_faults(book: EngineBook, clearance: Clearance) -> Iterator[str]:
+    every = {c for bank in book.banks.values() for c in bank.cylinders}
+    if set(clearance.fires_deg) != every:
+        yield f"clearance.fires_deg: gives cylinders {sorted(clearance.fires_deg)}, expected {sorted(every)}"
+    for key, group in clearance.valves.items():
+        yield from _missing(f"clearance.valves.{key}.cam", group.cam, book.cams, "cam")
+        for cylinder in sorted(set(group.cylinders) - every):
+            yield f"clearance.valves.{key}.cylinders: there is no cylinder {cylinder}"
+    for i, holding in enumerate(clearance.holding):
+        for cam in holding.cams:
+            yield from _missing(f"clearance.holding.{i}.cams", cam, book.cams, "cam")
+        for group, cylinders in holding.followers_out.items():
+            yield from _missing(f"clearance.holding.{i}.followers_out", group, clearance.valves, "valve group")
+            for cylinder in sorted(set(cylinders) - every):
+                yield f"clearance.holding.{i}.followers_out.{group}: there is no cylinder {cylinder}"
 
 
 def _vane_faults(book: EngineBook) -> Iterator[str]:
@@ -117,11 +161,11 @@ def _crank_wheel_faults(path: str, wheel: GapWheel | EdgeWheel) -> Iterator[str]
 
 
 def _component_faults(book: EngineBook) -> Iterator[str]:
-    parts = {**book.chains, **book.guides, **book.arms, **book.tensioners, **book.phasers}
+    parts = {**book.chains, **book.guides, **book.arms, **book.tensioners, **book.phasers, **book.sprockets, **book.gears}
     for key, component in book.components.items():
         path = f"components.{key}"
         if component.part is not None:
-            yield from _missing(f"{path}.part", component.part, parts, "chain, guide, arm, tensioner or phaser")
+            yield from _missing(f"{path}.part", component.part, parts, "chain, guide, arm, tensioner, phaser, sprocket or gear")
         for field in ("covered_by", "renew_with", "fit_after"):
             for other in getattr(component, field):
                 yield from _missing(f"{path}.{field}", other, book.components, "component")

@@ -6,115 +6,20 @@ unless the name says otherwise; clock positions are degrees clockwise from twelv
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
-Point = tuple[float, float]
-Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=60)]
-Finite = Annotated[float, Field(allow_inf_nan=False)]
-Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+from flaneur.core.book.base import BookModel, Finite, Id, Positive
+from flaneur.core.book.drive import Arm, Chain, DrivePlane, Gear, Guide, Mesh, ServicePosition, Shaft, Sprocket, Tensioner
+from flaneur.core.book.marks import CheckPosition, Mark, Tool
+from flaneur.core.book.valves import Clearance
+from flaneur.core.errors import BookError
 
-
-class BookModel(BaseModel):
-    """Frozen, and refuses keys it does not know: a misspelt fact must not be silently ignored."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
+MAIN = "main"
 
 
 class Bank(BookModel):
     name: str
     cylinders: list[int] = Field(min_length=1)
-
-
-class ServicePosition(BookModel):
-    crank_deg: float = Field(ge=0, lt=720)
-    text: str
-
-
-class DrivePlane(BookModel):
-    seen_from: str
-    running_direction: Literal["clockwise", "anticlockwise"]
-
-
-class Shaft(BookModel):
-    name: str
-    kind: Literal["crank", "idler", "cam"]
-    bank: str | None = None
-    role: Literal["intake", "exhaust"] | None = None
-
-
-class Sprocket(BookModel):
-    name: str
-    shaft: Id
-    at_mm: Point
-    teeth: int = Field(ge=8, le=120)
-    mark_clock_deg: float = Field(description="Clock position of the timing-mark tooth at the service position.")
-    wrap: Literal[1, -1] = 1
-
-
-class LinkCount(BookModel):
-    """Links from the marked tooth of one sprocket to that of the next, in the direction of travel."""
-
-    start: Id
-    end: Id
-    links: int = Field(gt=0)
-
-
-class Chain(BookModel):
-    name: str
-    type: Literal["bush", "roller", "inverted_tooth"]
-    pitch_mm: Positive
-    links: int = Field(ge=10, le=400)
-    driver: Id
-    loop: list[Id] = Field(min_length=2, description="Sprockets, guides and arms in travel order from the driver.")
-    counts: list[LinkCount] = Field(min_length=1)
-    limit_elongation_pct: Positive
-    wear: "WearPrior"
-
-
-class WearPrior(BookModel):
-    """Ordinary wear after h hours: mean ``typical·(h/typical_hours)**shape``, with a spread in proportion."""
-
-    typical: Positive
-    typical_hours: Positive
-    shape: Positive = 1.0
-    spread: Positive = Field(description="Standard deviation as a fraction of the mean.")
-    floor: Positive = Field(description="Smallest standard deviation, same unit as the wear.")
-    poor_oil_factor: float = Field(ge=1)
-    worn_out: float = Field(gt=0, lt=0.5, description="Chance that this part has worn out of turn, past ordinary wear.")
-    source: str
-
-
-class Guide(BookModel):
-    name: str
-    chain: Id
-    centre_mm: Point
-    radius_mm: Positive = Field(description="Radius of the chain's pin line on a new face.")
-    wrap: Literal[1, -1]
-    liner_mm: Positive = Field(description="Thickness of a new liner.")
-    limit_wear_mm: Positive
-    wear: WearPrior
-
-
-class Arm(Guide):
-    """A guide that turns about a pivot; ``centre_mm`` is its face's centre at the book extension."""
-
-    pivot_mm: Point
-    tensioner: Id
-
-
-class Tensioner(BookModel):
-    name: str
-    pad_mm: Point = Field(description="Where the plunger meets the arm at the book extension.")
-    direction_clock_deg: float = Field(description="Clock direction in which the plunger extends.")
-    book_plunger_mm: Positive
-    max_plunger_mm: Positive
-    tolerance_mm: Positive = Field(description="One standard deviation of extension on a new drive.")
-    notch_mm: Positive | None = Field(default=None, description="Distance of ratchet notches; none without a ratchet.")
-    first_notch_mm: float = Field(default=0, ge=0, description="Extension at the first notch that shows.")
-    body_mm: Positive | None = Field(default=None, description="Length of the body, for a gauge over the whole tensioner.")
-    leak_down_s: Positive | None = Field(default=None, description="Shortest time a sound one takes to sink under the test load.")
-    leak_down_n: Positive = Field(default=200, description="Test load, newton.")
-    release: str
 
 
 class PhaserResponse(BookModel):
@@ -297,7 +202,9 @@ class EngineBook(BookModel):
     cylinders: int = Field(ge=1, le=16)
     banks: dict[str, Bank]
     drive_plane: DrivePlane
+    further_planes: dict[Id, DrivePlane] = Field(default_factory=dict, description="Drives at the other end; the first is called main.")
     service_position: ServicePosition
+    check_positions: list[CheckPosition] = Field(default_factory=list[CheckPosition])
     signals: Signals
     limits: Limits
     shafts: dict[Id, Shaft]
@@ -306,6 +213,11 @@ class EngineBook(BookModel):
     guides: dict[Id, Guide]
     arms: dict[Id, Arm]
     tensioners: dict[Id, Tensioner]
+    gears: dict[Id, Gear] = Field(default_factory=dict)
+    meshes: list[Mesh] = Field(default_factory=list[Mesh])
+    marks: dict[Id, Mark] = Field(default_factory=dict)
+    tools: dict[Id, Tool] = Field(default_factory=dict)
+    clearance: Clearance | None = None
     phasers: dict[Id, Phaser]
     tone_wheels: dict[Id, Annotated[GapWheel | EdgeWheel | VaneWheel, Field(discriminator="kind")]]
     fasteners: dict[Id, Fastener]
@@ -314,30 +226,66 @@ class EngineBook(BookModel):
     operations: dict[Id, Operation]
     proof: Proof
 
+    def __repr__(self) -> str:
+        return f"EngineBook({self.name!r}, revision={self.revision})"
+
     @property
     def cams(self) -> list[str]:
         """Cam shafts in book order."""
         return [key for key, shaft in self.shafts.items() if shaft.kind == "cam"]
 
     @property
-    def crank_wheel(self) -> GapWheel | EdgeWheel:
-        return next(w for w in self.tone_wheels.values() if not isinstance(w, VaneWheel))
+    def planes(self) -> dict[str, DrivePlane]:
+        """Drive planes by id, the main one first."""
+        return {MAIN: self.drive_plane, **self.further_planes}
 
     @property
-    def crank_wheel_key(self) -> str:
-        return next(k for k, w in self.tone_wheels.items() if not isinstance(w, VaneWheel))
+    def crank_wheel_key(self) -> str | None:
+        """Id of the crank's tone wheel; None for an engine that carries none."""
+        return next((k for k, w in self.tone_wheels.items() if not isinstance(w, VaneWheel)), None)
+
+    @property
+    def crank_wheel(self) -> GapWheel | EdgeWheel:
+        """The crank's tone wheel. Raises BookError for an engine without one: its signals cannot be decoded."""
+        for wheel in self.tone_wheels.values():
+            if not isinstance(wheel, VaneWheel):
+                return wheel
+        raise BookError(
+            f"The {self.name} carries no tone wheel on its crankshaft: a capture of it cannot be decoded.",
+            ["tone_wheels: no wheel of kind gap or edges"],
+            read="no crank wheel in the book",
+            expected="a wheel of kind gap or edges",
+            advice="Read this engine by its marks, lash and lengths.",
+        )
+
+    @property
+    def crank_tolerance_deg(self) -> float:
+        """Tolerance of the crank wheel, nought where there is none to be off."""
+        key = self.crank_wheel_key
+        return self.tone_wheels[key].tolerance_deg if key else 0.0
 
     @property
     def cam_wheels(self) -> dict[str, VaneWheel]:
         """Cam tone wheels by channel, in book order."""
         return {w.channel: w for w in self.tone_wheels.values() if isinstance(w, VaneWheel)}
 
-    def cam_wheel(self, cam: str) -> VaneWheel:
-        """The tone wheel of a cam; raises KeyError when the cam carries none."""
-        for wheel in self.tone_wheels.values():
-            if isinstance(wheel, VaneWheel) and wheel.shaft == cam:
-                return wheel
-        raise KeyError(cam)
+    def cam_wheel(self, cam: str) -> VaneWheel | None:
+        """The tone wheel of a cam; None when the cam carries none."""
+        return next((w for w in self.tone_wheels.values() if isinstance(w, VaneWheel) and w.shaft == cam), None)
+
+    def cam_tolerance_deg(self, cam: str) -> float:
+        """Tolerance of a cam's tone wheel, nought where the cam is read in another way."""
+        wheel = self.cam_wheel(cam)
+        return wheel.tolerance_deg if wheel else 0.0
 
     def phaser_of(self, cam: str) -> str | None:
         return next((key for key, phaser in self.phasers.items() if phaser.shaft == cam), None)
+
+    def arm_of(self, chain: str) -> str | None:
+        """The arm that tensions a chain; None for a chain without a tensioner."""
+        return next((key for key, arm in self.arms.items() if arm.chain == chain), None)
+
+    def tensioner_of(self, chain: str) -> Tensioner | None:
+        """The tensioner of a chain; None for a chain without one."""
+        arm = self.arm_of(chain)
+        return self.tensioners[self.arms[arm].tensioner] if arm else None

@@ -51,6 +51,8 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
     for contact in train.contacts():
         tooth = train.jump_deg(contact)
         direction = np.array([tooth[cam] for cam in cams])
+        if not direction.any():
+            continue  # a chain that turns no cam, such as an oil pump's
         for teeth in TEETH:
             faults.append(
                 Abrupt(

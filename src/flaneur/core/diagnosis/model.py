@@ -89,14 +89,14 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
         values[i], noise[i, i] = direct.value, direct.stderr**2
         matrix[i, keys.index(direct.part)] = 1.0
         names.append(direct.id or str(i))
-    crank = book.crank_wheel.tolerance_deg
+    crank = book.crank_tolerance_deg
     for i in range(len(readings.cams)):
         for j in range(len(readings.cams)):
             known = readings.cams[i].cam in readings.baseline_deg and readings.cams[j].cam in readings.baseline_deg
             if not known:
                 noise[i, j] += crank**2
             if pick[i] == pick[j]:
-                noise[i, j] += (BASELINE_SD_DEG if known else book.cam_wheel(readings.cams[i].cam).tolerance_deg) ** 2
+                noise[i, j] += (BASELINE_SD_DEG if known else book.cam_tolerance_deg(readings.cams[i].cam)) ** 2
     phasers = list(book.phasers.values())
     columns = np.zeros((n, len(phasers)))
     for p, phaser in enumerate(phasers):

@@ -79,6 +79,8 @@ class Readings(ReadingModel):
         for reading in self.plungers:
             if reading.chain not in book.chains:
                 raise ReadingError("The book has no such chain.", read=reading.chain, expected=", ".join(book.chains))
+            if book.arm_of(reading.chain) is None:
+                raise ReadingError("This chain has no tensioner: there is no plunger to measure.", read=book.chains[reading.chain].name)
 
 
 def typed_deviation_deg(text: str, degrees_of: Literal["cam", "crank"], positive: Literal["advance", "retard"]) -> float:

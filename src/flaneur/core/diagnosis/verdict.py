@@ -29,7 +29,7 @@ class Evidence(VerdictModel):
 
 
 class Suspect(VerdictModel):
-    """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight."""
+    """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight; ``teeth`` late for a jump."""
 
     key: str
     kind: str
@@ -39,6 +39,7 @@ class Suspect(VerdictModel):
     prior: float
     detail: str
     evidence: list[Evidence]
+    teeth: int = 0
 
 
 class WearEstimate(VerdictModel):
@@ -179,8 +180,9 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
                 name=suspect_name(book, key),
                 probability=probability,
                 prior=prior[key],
-                detail=_detail(solved, key),
+                detail=_detail(_teeth(solved, key)),
                 evidence=evidence,
+                teeth=_teeth(solved, key),
             )
         )
     suspects.sort(key=lambda s: -s.probability)
@@ -234,8 +236,8 @@ def _evidence(book: EngineBook, reading: Used, with_it: float, without_it: float
         identity = reading.id
     else:
         chain, mm = reading.chain, reading.plunger_mm
-        arm = next(a for a in book.arms.values() if a.chain == chain)
-        about = f"{book.tensioners[arm.tensioner].name} plunger out {mm:.1f} mm"
+        tensioner = book.tensioner_of(chain)
+        about = f"{tensioner.name if tensioner else chain} plunger out {mm:.1f} mm"
         identity = reading.id
     ratio = math.exp(min(abs(factor), 9.2))
     words = f"{ratio:,.0f} to 1" if ratio >= 9.5 else f"{ratio:.1f} to 1"
@@ -259,18 +261,20 @@ def suspect_name(book: EngineBook, key: str) -> str:
     return {"sound": "Nothing wrong that these readings show", "none": "None of these: the readings contradict"}[key]
 
 
-def _detail(solved: Solved, key: str) -> str:
-    if not key.startswith("jump:"):
-        return ""
-    teeth: dict[str, float] = {}
+def _teeth(solved: Solved, key: str) -> int:
+    """Teeth late that a jump most probably is; nought for what is no jump."""
+    teeth: dict[int, float] = {}
     for c, chosen in enumerate(solved.sets):
         for f in chosen:
-            if solved.faults[f].suspect == key:
-                label = solved.faults[f].label
+            if key.startswith("jump:") and solved.faults[f].suspect == key:
+                label = int(solved.faults[f].label)
                 teeth[label] = teeth.get(label, 0.0) + float(solved.posterior.probability[c])
-    label = max(teeth, key=lambda k: teeth[k])
-    number = abs(int(label))
-    return f"{number} {'tooth' if number == 1 else 'teeth'} {'late' if int(label) > 0 else 'early'}"
+    return max(teeth, key=lambda k: teeth[k]) if teeth else 0
+
+
+def _detail(teeth: int) -> str:
+    number = abs(teeth)
+    return f"{number} {'tooth' if number == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}" if teeth else ""
 
 
 def percent(share: float) -> str:
@@ -307,11 +311,12 @@ def _advice(book: EngineBook, readings: Readings) -> list[str]:
     advice: list[str] = []
     read = {r.cam for r in readings.cams}
     if missing := [book.shafts[c].name for c in book.cams if c not in read]:
-        advice.append(f"Not read yet: {', '.join(missing)}. A capture reads them all at once.")
+        way = "A capture reads them all at once." if book.crank_wheel_key and book.cam_wheels else "Read them by their marks."
+        advice.append(f"Not read yet: {', '.join(missing)}. {way}")
     if unknown := [book.shafts[r.cam].name for r in readings.cams if book.phaser_of(r.cam) and r.phaser.state == "unknown"]:
         advice.append(f"Phaser state unknown for {', '.join(unknown)}: that reading counts for little. Read it parked.")
     measured = {r.chain for r in readings.plungers}
-    if missing := [c.name for k, c in book.chains.items() if k not in measured]:
+    if missing := [c.name for k, c in book.chains.items() if k not in measured and book.arm_of(k)]:
         advice.append(f"Plunger extension not measured: {', '.join(missing)}. It tells elongation from guide wear.")
     if readings.hours is None:
         advice.append("Running hours unknown: wear priors are wide.")

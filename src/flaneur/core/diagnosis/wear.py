@@ -10,7 +10,8 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.schema import EngineBook, WearPrior
+from flaneur.core.book.drive import WearPrior
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.drive.chain import ChainWear
 from flaneur.core.drive.train import DriveTrain
@@ -86,9 +87,10 @@ def _sensitivity(text: str) -> Sensitivity:
         for p, point in enumerate(points):
             values = {items[i].key: float(v) for i, v in zip(own, point, strict=True)}
             wear = ChainWear(values[chain] / 100, tuple((f, values[f]) for f in drive.faces))
-            x = drive.plunger_mm(wear)
+            x = drive.plunger_mm(wear) if drive.has_tensioner else 0.0
             lags = drive.lags_deg(wear, x)
-            seen[p, len(cams) + chains.index(chain)] = drive.taken_up_mm(x)
+            if drive.has_tensioner:
+                seen[p, len(cams) + chains.index(chain)] = drive.taken_up_mm(x)
             for c, cam in enumerate(cams):
                 seen[p, c] = _arriving(train, chain, cam, lags)
         # The line must pass through the new engine, or a sound drive would look worn.

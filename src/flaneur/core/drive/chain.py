@@ -1,14 +1,15 @@
 """One chain of a book as a loop that can be worn, stretched and solved."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from scipy.optimize import brentq
 
-from flaneur.core.book.schema import Arm, EngineBook, Guide, Tensioner
+from flaneur.core.book.drive import Arm, Guide, Tensioner
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.arm import arm_pose, clock_to_heading
-from flaneur.core.drive.loop import TWO_PI, Disc, Path, pitch_radius, solve_path
+from flaneur.core.drive.loop import TWO_PI, Disc, Path, belt_radius, pitch_radius, solve_path
 from flaneur.core.errors import BookError
 
 
@@ -50,13 +51,33 @@ class ChainDrive:
         return [d for d in self.chain.loop if d in self.book.sprockets and d != self.chain.driver]
 
     @property
+    def is_belt(self) -> bool:
+        return self.chain.type == "toothed_belt"
+
+    @property
+    def has_tensioner(self) -> bool:
+        return self.arm_id is not None
+
+    @property
     def arm(self) -> Arm:
-        assert self.arm_id is not None
+        """The arm that tensions this chain. Raises BookError for a chain without one."""
+        if self.arm_id is None:
+            raise BookError(f"The {self.chain.name} has no tensioner.", [f"chains.{self.id}.loop: no arm in it"], read="no plunger")
         return self.book.arms[self.arm_id]
 
     @property
     def tensioner(self) -> Tensioner:
         return self.book.tensioners[self.arm.tensioner]
+
+    @property
+    def book_plunger_mm(self) -> float:
+        """The book's plunger extension; nought for a chain without tensioner, whose loop has nothing to move."""
+        return self.tensioner.book_plunger_mm if self.has_tensioner else 0.0
+
+    def radius_mm(self, sprocket: str) -> float:
+        """Pitch radius of one of this chain's sprockets, or of a belt's pulleys."""
+        law = belt_radius if self.is_belt else pitch_radius
+        return law(self.pitch_mm, self.book.sprockets[sprocket].teeth)
 
     def discs(self, plunger_mm: float, wear: ChainWear = NEW) -> list[Disc]:
         """The loop's discs at a plunger extension and wear. Lengths in mm."""
@@ -64,16 +85,16 @@ class ChainDrive:
         for item in self.chain.loop:
             if item in self.book.sprockets:
                 sprocket = self.book.sprockets[item]
-                radius = pitch_radius(self.pitch_mm, sprocket.teeth)
-                result.append(Disc(item, *sprocket.at_mm, radius, sprocket.wrap, sprocket.teeth))
+                result.append(Disc(item, *sprocket.at_mm, self.radius_mm(item), sprocket.wrap, sprocket.teeth))
             elif item in self.book.arms:
                 arm = self.book.arms[item]
                 worn = min(wear.of(item), arm.liner_mm)
-                result.append(arm_pose(item, arm, self.book.tensioners[arm.tensioner], plunger_mm, worn).disc)
+                face = arm_pose(item, arm, self.book.tensioners[arm.tensioner], plunger_mm, worn).disc
+                result.append(replace(face, is_smooth=self.is_belt))
             else:
                 guide: Guide = self.book.guides[item]
                 radius = guide.radius_mm - min(wear.of(item), guide.liner_mm)
-                result.append(Disc(item, *guide.centre_mm, radius, guide.wrap))
+                result.append(Disc(item, *guide.centre_mm, radius, guide.wrap, is_smooth=self.is_belt))
         return result
 
     def path(self, plunger_mm: float, wear: ChainWear = NEW) -> Path:
@@ -117,9 +138,13 @@ class ChainDrive:
             [f"chains.{self.id}.links: {self.chain.links} links, the loop needs {here + self.chain.links:.2f}"],
         )
 
+    def slack_links(self, wear: ChainWear = NEW) -> float:
+        """Links to spare in a chain without tensioner: its own count less what the taut loop takes."""
+        return self.chain.links - self.links_needed(0.0, wear)
+
     @cached_property
     def book_path(self) -> Path:
-        return self.path(self.tensioner.book_plunger_mm)
+        return self.path(self.book_plunger_mm)
 
     @cached_property
     def links_per_plunger_mm(self) -> float:
@@ -148,7 +173,7 @@ class ChainDrive:
 
     def lags_deg(self, wear: ChainWear, plunger_mm: float | None = None) -> dict[str, float]:
         """Lag of each driven sprocket against its driver in degrees of the driven shaft, later positive."""
-        x = self.plunger_mm(wear) if plunger_mm is None else plunger_mm
+        x = plunger_mm if plunger_mm is not None else self.plunger_mm(wear) if self.has_tensioner else 0.0
         now = self.path(x, wear)
         lags: dict[str, float] = {}
         for sprocket in self.driven:
@@ -165,31 +190,22 @@ class ChainDrive:
     def _wrap(self, sprocket: str) -> int:
         return self.book.sprockets[sprocket].wrap
 
+    def links_to_departure(self, sprocket: str) -> float:
+        """Links from a sprocket's marked tooth to where the chain leaves it, in travel direction at the book position."""
+        part = self.book.sprockets[sprocket]
+        heading = self.book_path.headings[self.book_path.index(sprocket)]
+        return _signed_turn(part.wrap, clock_to_heading(part.mark_clock_deg), heading) * part.teeth / TWO_PI
+
     def mark_links(self, start: str, end: str) -> float:
         """Links from the marked tooth of ``start`` to that of ``end`` in travel direction at the book position."""
         path = self.book_path
         a, b = path.index(start), path.index(end)
-        first, last = self.book.sprockets[start], self.book.sprockets[end]
-        leaving = _signed_turn(first.wrap, clock_to_heading(first.mark_clock_deg), path.headings[a])
+        last = self.book.sprockets[end]
         reaching = path.turns[b] - _signed_turn(last.wrap, clock_to_heading(last.mark_clock_deg), path.headings[b])
         between = path.links_between(a, b, self.pitch_mm, 0.0)
-        return leaving * first.teeth / TWO_PI + between + reaching * last.teeth / TWO_PI
-
-    def count_faults(self) -> list[str]:
-        """One line for each link count that does not come out (beyond 0.15 link)."""
-        faults: list[str] = []
-        for i, count in enumerate(self.chain.counts):
-            found = self.mark_links(count.start, count.end)
-            off = (found - count.links + self.chain.links / 2) % self.chain.links - self.chain.links / 2
-            if abs(off) > 0.15:
-                faults.append(
-                    f"chains.{self.id}.counts.{i}.links: {count.links} links from {count.start} to {count.end}, "
-                    f"the geometry gives {found:.2f}"
-                )
-        needed = self.links_needed(self.tensioner.book_plunger_mm)
-        if abs(needed - self.chain.links) > 0.15:
-            faults.append(f"chains.{self.id}.links: {self.chain.links} links, the loop at the book extension takes {needed:.2f}")
-        return faults
+        if not self.has_tensioner and (a == 0 or 0 < b < a):
+            between += self.slack_links()  # what is to spare hangs in the strand that leaves the driver
+        return self.links_to_departure(start) + between + reaching * last.teeth / TWO_PI
 
 
 def _signed_turn(wrap: int, mark_heading: float, departure: float) -> float:

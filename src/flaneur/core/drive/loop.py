@@ -16,7 +16,7 @@ TWO_PI = 2 * math.pi
 
 @dataclass(frozen=True)
 class Disc:
-    """A sprocket (``teeth`` > 0) or a guide or shoe face (``teeth`` = 0); millimetres."""
+    """A sprocket (``teeth`` > 0) or a guide or shoe face (``teeth`` = 0); millimetres. A belt bends ``is_smooth``-ly."""
 
     id: str
     x: float
@@ -24,6 +24,7 @@ class Disc:
     radius: float
     wrap: int
     teeth: int = 0
+    is_smooth: bool = False
 
 
 @dataclass(frozen=True)
@@ -51,11 +52,14 @@ class Path:
         return self.headings[i] + self.discs[i].wrap * self.turns[i]
 
     def links_on(self, i: int, pitch_mm: float, elongation: float) -> float:
-        """Links lying on disc i. Teeth do not stretch; a guide arc carries longer links."""
+        """Links lying on disc i. Teeth do not stretch; a guide carries longer links, each a chord of its arc."""
         disc = self.discs[i]
         if disc.teeth:
             return self.turns[i] * disc.teeth / TWO_PI
-        return self.turns[i] * disc.radius / (pitch_mm * (1 + elongation))
+        link_mm = pitch_mm * (1 + elongation)
+        if disc.is_smooth:
+            return self.turns[i] * disc.radius / link_mm
+        return self.turns[i] / (2 * math.asin(link_mm / (2 * disc.radius)))
 
     def links(self, pitch_mm: float, elongation: float) -> float:
         """Links round the whole loop, a real number."""
@@ -77,6 +81,11 @@ class Path:
 def pitch_radius(pitch_mm: float, teeth: int) -> float:
     """Pitch radius r = p / (2 sin(π/z)) of a chain sprocket in mm (ISO 606)."""
     return pitch_mm / (2 * math.sin(math.pi / teeth))
+
+
+def belt_radius(pitch_mm: float, teeth: int) -> float:
+    """Pitch radius r = p·z / 2π of a toothed pulley in mm: a belt bends smoothly, a chain in chords."""
+    return pitch_mm * teeth / TWO_PI
 
 
 def _strand(a: Disc, b: Disc) -> tuple[float, float]:

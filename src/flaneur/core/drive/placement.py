@@ -2,7 +2,8 @@
 
 Synthesis uses this and diagnosis uses ``chain.py``, so that an error of one cannot hide in the other. The
 march goes against the travel, from the driver back along the tight strand. Pins sit on sprocket pitch
-circles one tooth apart, on guide faces and free strands one (elongated) pitch apart.
+circles one tooth apart, on guide faces and free strands one (elongated) pitch apart. A belt is laid as a chain of
+links a sixteenth of its pitch: it bends smoothly.
 """
 
 import math
@@ -16,7 +17,8 @@ from flaneur.core.drive.loop import Disc
 from flaneur.core.drive.train import DriveState, DriveTrain
 from flaneur.core.faults.model import Faults
 
-PHASES = 6
+PHASES = 12
+BELT_FINENESS = 16
 
 
 @dataclass(frozen=True)
@@ -51,9 +53,10 @@ def place(drive: ChainDrive, plunger_mm: float, wear: ChainWear = NEW, phase: fl
     """Lay the chain pin by pin with the driver turned ``phase`` of a tooth. Raises BookError when it runs away."""
     discs = drive.path(plunger_mm, wear).discs
     order = [discs[0], *reversed(discs[1:])]
-    step = drive.pitch_mm * (1 + wear.elongation)
+    fine = fineness(drive)
+    step = drive.pitch_mm * (1 + wear.elongation) / fine
     driver = order[0]
-    tooth = 2 * math.pi / driver.teeth
+    tooth = 2 * math.pi / (driver.teeth * fine)
     wrap = -driver.wrap
     # The driver's seats form a grid fixed in its material: start on the seat nearest the lift-off point, since a
     # seat carries its pin while the middle of the link beyond it lies before that point.
@@ -66,7 +69,7 @@ def place(drive: ChainDrive, plunger_mm: float, wear: ChainWear = NEW, phase: fl
     seats: dict[str, tuple[int, float]] = {}
     for i, disc in enumerate([*order[1:], driver]):
         wrap = -disc.wrap
-        pace = 2 * math.pi / disc.teeth if disc.teeth else 2 * math.asin(step / (2 * disc.radius))
+        pace = 2 * math.pi / (disc.teeth * fine) if disc.teeth else 2 * math.asin(step / (2 * disc.radius))
         # Whole links along the straight strand; the last pin lands on the circle nearest the point of contact.
         count = max(1, round(_distance_to_contact(x, y, disc) / step))
         angle = _landing(x, y, count * step, disc, wrap)
@@ -84,7 +87,12 @@ def place(drive: ChainDrive, plunger_mm: float, wear: ChainWear = NEW, phase: fl
         x, y = disc.x + disc.radius * math.cos(angle), disc.y + disc.radius * math.sin(angle)
     wrap = -driver.wrap
     rest = (wrap * (seats[driver.id][1] - first)) % (2 * math.pi)
-    return Placed(seats, pin - pin_0 + rest / tooth)
+    return Placed(seats, (pin - pin_0 + rest / tooth) / fine)
+
+
+def fineness(drive: ChainDrive) -> int:
+    """Pieces a pitch is laid in: a chain's links do not bend, a belt does everywhere."""
+    return BELT_FINENESS if drive.is_belt else 1
 
 
 def placed_plunger_mm(drive: ChainDrive, wear: ChainWear) -> float:
@@ -93,11 +101,11 @@ def placed_plunger_mm(drive: ChainDrive, wear: ChainWear) -> float:
     A chain of straight links lies a few hundredths inside the smooth path; the book extension is measured on
     a new engine, which has the same links, so only the difference counts.
     """
-    moved = _closing_plunger_mm(drive, wear) - _closing_plunger_mm(drive, NEW)
+    moved = closing_plunger_mm(drive, wear) - closing_plunger_mm(drive, NEW)
     return drive.tensioner.book_plunger_mm + moved
 
 
-def _closing_plunger_mm(drive: ChainDrive, wear: ChainWear) -> float:
+def closing_plunger_mm(drive: ChainDrive, wear: ChainWear) -> float:
     """Extension at which the laid-out chain closes with its own number of links (mean over one tooth)."""
 
     def excess(x: float) -> float:
@@ -117,13 +125,13 @@ def _closing_plunger_mm(drive: ChainDrive, wear: ChainWear) -> float:
 
 def placed_lags_deg(drive: ChainDrive, wear: ChainWear, plunger_mm: float) -> dict[str, float]:
     """Lag of each driven sprocket in its own degrees from seats of the same pin, mean over one tooth of the driver."""
-    book_mm = drive.tensioner.book_plunger_mm
+    book_mm = drive.book_plunger_mm
     total = dict.fromkeys(drive.driven, 0.0)
     for k in range(PHASES):
         now, book = place(drive, plunger_mm, wear, k / PHASES), place(drive, book_mm, NEW, k / PHASES)
         for sprocket in drive.driven:
             disc = drive.book.sprockets[sprocket]
-            pace = 2 * math.pi / disc.teeth
+            pace = 2 * math.pi / (disc.teeth * fineness(drive))
             (pin, angle), (book_pin, book_angle) = now.seats[sprocket], book.seats[sprocket]
             moved = disc.wrap * (angle - book_angle) - (pin - book_pin) * pace
             moved = (moved + math.pi) % (2 * math.pi) - math.pi
@@ -139,13 +147,14 @@ def placed_state(book: EngineBook, faults: Faults) -> DriveState:
     plunger: dict[str, float] = {}
     for chain, drive in train.chains.items():
         wear = train.wear_of(faults, chain)
-        plunger[chain] = placed_plunger_mm(drive, wear)
+        if drive.has_tensioner:
+            plunger[chain] = placed_plunger_mm(drive, wear)
         teeth = {s: faults.jumped_teeth.get(f"{chain}/{s}", 0) for s in (drive.chain.driver, *drive.driven)}
         driver = book.sprockets[drive.chain.driver]
-        for sprocket, lag in placed_lags_deg(drive, wear, plunger[chain]).items():
+        for sprocket, lag in placed_lags_deg(drive, wear, plunger.get(chain, 0.0)).items():
             shaft = book.sprockets[sprocket]
             # A link lost at the driver is one driver tooth for all that the chain turns.
             jumped = teeth[sprocket] * 360 / shaft.teeth + teeth[drive.chain.driver] * 360 / shaft.teeth
             ratio = train.crank_per_turn[shaft.shaft]
-            late[shaft.shaft] = late[driver.shaft] + (lag + jumped) * ratio
+            late[shaft.shaft] = late.get(driver.shaft, 0.0) + (lag + jumped) * ratio
     return DriveState({cam: late[cam] for cam in book.cams}, plunger)

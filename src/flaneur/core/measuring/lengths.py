@@ -2,6 +2,7 @@
 
 import math
 
+from flaneur.core.book.drive import Tensioner
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.worksheet import Answer, Blank, Filled, MeasuredPart, Repeats, Worksheet
@@ -85,6 +86,14 @@ def lash(book: EngineBook, part: str, filled: Filled) -> Answer:
     )
 
 
+def tensioner_named(book: EngineBook, chain: str) -> Tensioner:
+    """The tensioner of a chain. Raises ReadingError for a chain that has none."""
+    tensioner = book.tensioner_of(chain)
+    if tensioner is None:
+        raise ReadingError("This chain has no tensioner.", read=chain, expected="a chain that a tensioner holds")
+    return tensioner
+
+
 def plunger_sheet(book: EngineBook) -> Worksheet:
     parts: list[MeasuredPart] = []
     methods: list[str] = ["plunger, body to pad"]
@@ -123,7 +132,7 @@ def plunger_sheet(book: EngineBook) -> Worksheet:
 
 def plunger(book: EngineBook, part: str, filled: Filled) -> Answer:
     """Extension in millimetres: directly, as whole length less the body, or notches times their distance."""
-    tensioner = next(book.tensioners[a.tensioner] for a in book.arms.values() if a.chain == part)
+    tensioner = tensioner_named(book, part)
     method, instrument = filled.choice("method"), abs(filled.quantity("uncertainty"))
     working: list[str] = []
     if method == "notches counted":

@@ -2,7 +2,7 @@
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.lengths import HANDS, PLUGS
+from flaneur.core.measuring.lengths import HANDS, PLUGS, tensioner_named
 from flaneur.core.measuring.worksheet import Answer, Band, Blank, Filled, MeasuredPart, Worksheet, judged
 
 AMOUNTS = ("none", "some", "much", "not looked")
@@ -41,7 +41,7 @@ def compress_sheet(book: EngineBook) -> Worksheet:
 
 def compress(book: EngineBook, part: str, filled: Filled) -> Answer:
     """Time under load, brought to the book's load in proportion (oil through a gap: flow goes with pressure)."""
-    t = next(book.tensioners[a.tensioner] for a in book.arms.values() if a.chain == part)
+    t = tensioner_named(book, part)
     if filled.choice("method") == "feel":
         feel = filled.choice("feel")
         band = judged({"firm, sinks very slowly": "fine", "springy": "marginal"}, feel, "replace")

@@ -42,7 +42,7 @@ def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:
     part = suspect.part.split("/")[0]
     chain = part if part in book.chains else (book.guides.get(part) or book.arms[part]).chain
     if school == "whole_set" or suspect.kind == "jump":
-        arm = next(k for k, a in book.arms.items() if a.chain == chain)
+        arm = book.arm_of(chain)
         guides = [k for k, g in book.guides.items() if g.chain == chain]
-        return [chain, arm, *guides, book.arms[arm].tensioner]
+        return [chain, *guides, *([arm, book.arms[arm].tensioner] if arm else [])]
     return [part]

@@ -26,7 +26,7 @@ PULSE_PEAK = math.exp(0.5)  # brings −u·exp(−u²/2) to a peak of one
 def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
     """What a perfect reading of each cam would be: drive, phaser and both tone wheels, crank degrees late."""
     state = placed_state(book, faults)
-    crank = faults.tone_wheel_offset_deg.get(book.crank_wheel_key, 0.0)
+    crank = faults.tone_wheel_offset_deg.get(book.crank_wheel_key or "", 0.0)
     result: dict[str, float] = {}
     for key, wheel in book.tone_wheels.items():
         if wheel.kind == "vanes":
@@ -128,7 +128,7 @@ def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np
     samples, rate = round(conditions.seconds * conditions.rate_hz), conditions.rate_hz
     start, end = (float(v) for v in motion.angle(np.array([0.0, conditions.seconds])))
     deviation = true_deviation_deg(book, faults)
-    slip = faults.tone_wheel_offset_deg.get(book.crank_wheel_key, 0.0)
+    slip = faults.tone_wheel_offset_deg.get(book.crank_wheel_key or "", 0.0)
     channels: dict[str, NDArray[np.float32]] = {}
     for wheel in book.tone_wheels.values():
         if isinstance(wheel, VaneWheel):

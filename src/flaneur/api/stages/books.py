@@ -1,0 +1,161 @@
+"""Engine books: the list, one laid open with its checks, and examining a text."""
+
+from flask import Blueprint, current_app
+from spectree import Response
+
+from flaneur.api.book_models import BookCheckLine, BookExamined, BookLine, Books, BookText, BookView, MarkLine, PositionLine, ToolLine
+from flaneur.api.models import ErrorOut
+from flaneur.api.spec import checked
+from flaneur.api.turning import count_lines, turns_lines
+from flaneur.core.book.check import Check
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.clearance.lobes import clock_words, lobes
+from flaneur.core.clearance.view import ClearanceView, TouchMap, clearance_view, touch_map
+from flaneur.core.drive.facts import Fact, part_facts
+from flaneur.core.drive.train import DriveTrain
+from flaneur.core.errors import BookError
+from flaneur.formats.books import book_checks, examine
+from flaneur.store.database import transaction
+from flaneur.store.depot import book_by_id, newest_book_rows, units
+
+blueprint = Blueprint("books", __name__)
+BOOK = "/api/books/<int(max=2147483647):book_id>"
+
+
+def book_at(book_id: int) -> EngineBook:
+    with transaction(current_app.config["ENGINE"]) as session:
+        return book_by_id(session, book_id)
+
+
+@blueprint.get("/api/books")
+@checked(resp=Response(HTTP_200=Books))
+def books() -> Books:
+    """The newest revision of every engine book, with the units that carry it."""
+    with transaction(current_app.config["ENGINE"]) as session:
+        carried: dict[str, list[str]] = {}
+        for unit in units(session):
+            carried.setdefault(book_by_id(session, unit.book_id).name, []).append(unit.name)
+        lines: list[BookLine] = []
+        for key, book in newest_book_rows(session):
+            lines.append(
+                BookLine(
+                    id=key,
+                    name=book.name,
+                    kind=book.kind,
+                    revision=book.revision,
+                    cylinders=book.cylinders,
+                    chains=len(book.chains),
+                    links=sum(c.links for c in book.chains.values()),
+                    phasers=len(book.phasers),
+                    units=carried.get(book.name, []),
+                    knows_clearance=book.clearance is not None,
+                )
+            )
+        return Books(books=sorted(lines, key=lambda line: line.name))
+
+
+@blueprint.get(BOOK)
+@checked(resp=Response(HTTP_200=BookView, HTTP_404=ErrorOut))
+def book(book_id: int) -> BookView:
+    """One book laid open."""
+    found = book_at(book_id)
+    train = DriveTrain(found)
+    turns, every = turns_lines(train)
+    view = clearance_view(found)
+    wheels = {**found.sprockets, **found.gears}
+    return BookView(
+        id=book_id,
+        name=found.name,
+        kind=found.kind,
+        revision=found.revision,
+        notice=found.notice,
+        service=found.service_position.text,
+        checks=[_line(c) for c in book_checks(found)],
+        facts=part_facts(found),
+        limits=_limits(found),
+        counts=count_lines(train),
+        turns=turns,
+        turns_for_all=every,
+        positions=_positions(found),
+        marks=[
+            MarkLine(
+                name=m.name,
+                on=wheels[m.wheel].name,
+                clock=clock_words(m.clock_deg),
+                at_deg=found.service_position.crank_deg if m.at_deg is None else m.at_deg,
+                is_timing=m.is_timing,
+                meets=m.meets,
+                purpose=m.purpose,
+                miss_before_deg=m.miss_before_deg,
+                miss_after_deg=m.miss_after_deg,
+            )
+            for m in found.marks.values()
+        ],
+        tools=[ToolLine(name=t.name, text=t.text, play_deg=t.play_deg, workshop_method=t.workshop_method) for t in found.tools.values()],
+        lobes=lobes(found),
+        clearance=view.words,
+        components=len(found.components),
+        operations=len(found.operations),
+    )
+
+
+def _positions(book: EngineBook) -> list[PositionLine]:
+    service = book.service_position
+    first = PositionLine(name="Service position", crank_deg=service.crank_deg, cams=[], tool=None, text=service.text)
+    return [
+        first,
+        *(
+            PositionLine(
+                name=p.name,
+                crank_deg=p.crank_deg,
+                cams=[book.shafts[c].name for c in p.cams],
+                tool=book.tools[p.tool].name if p.tool else None,
+                text=p.text,
+            )
+            for p in book.check_positions
+        ),
+    ]
+
+
+def _limits(book: EngineBook) -> list[Fact]:
+    limits = book.limits
+    facts = [Fact(label="Cam against the book", value=f"within {limits.cam_deviation_deg:g}° of the crank")]
+    if limits.lash_bands_deg:
+        fine, replace = limits.lash_bands_deg
+        facts.append(Fact(label="Lash, turned back", value=f"fine to {fine:g}°, replace from {replace:g}° (a shop's rule)"))
+    if limits.oil_kpa_hot_idle:
+        facts.append(Fact(label="Oil pressure, hot idle", value=f"at least {limits.oil_kpa_hot_idle:g} kPa"))
+    return facts
+
+
+def _line(check: Check) -> BookCheckLine:
+    return BookCheckLine(path=check.path, found=check.found, expected=check.expected, holds=check.holds)
+
+
+@blueprint.post("/api/books/examine")
+@checked(resp=Response(HTTP_200=BookExamined, HTTP_422=ErrorOut))
+def post_examine(json: BookText) -> BookExamined:
+    """Examine a book's text: every fault with its path, what was found and what was expected. Nothing is kept."""
+    examined = examine(json.text)
+    return BookExamined(
+        name=examined.book.name if examined.book else None,
+        faults=len(examined.faults),
+        checks=[_line(c) for c in examined.checks],
+    )
+
+
+@blueprint.get(f"{BOOK}/clearance")
+@checked(resp=Response(HTTP_200=ClearanceView, HTTP_404=ErrorOut))
+def clearance(book_id: int) -> ClearanceView:
+    """Windows, risks, ranges, teeth and jumps; unknown throughout for a book without the data."""
+    return clearance_view(book_at(book_id))
+
+
+@blueprint.get(f"{BOOK}/touch/<cam>")
+@checked(resp=Response(HTTP_200=TouchMap, HTTP_404=ErrorOut))
+def touch(book_id: int, cam: str) -> TouchMap:
+    """The touch map of one cam, or of ``any``."""
+    found = book_at(book_id)
+    if cam != "any" and cam not in found.cams:
+        raise BookError("The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams]))
+    return touch_map(found, None if cam == "any" else cam)

@@ -1,0 +1,46 @@
+"""The drive face: as the book has it, as a job's engine is worn, one tooth off."""
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.book_models import OffFace, TurningFace
+from flaneur.api.models import ErrorOut
+from flaneur.api.spec import checked
+from flaneur.api.stages.books import BOOK, book_at
+from flaneur.api.turning import turning_face
+from flaneur.api.work import JOB, reading, verdict_of
+from flaneur.core.clearance.off import valves_off
+from flaneur.core.diagnosis.worn import worn_state
+from flaneur.core.drive.off import one_tooth_off
+from flaneur.core.drive.picture import drive_picture
+from flaneur.core.faults.model import Faults
+
+blueprint = Blueprint("face", __name__)
+
+
+@blueprint.get(f"{BOOK}/face")
+@checked(resp=Response(HTTP_200=TurningFace, HTTP_404=ErrorOut))
+def book_face(book_id: int) -> TurningFace:
+    """The engine as its book has it."""
+    return turning_face(book_at(book_id), None, "as the book has it", 1)
+
+
+@blueprint.get(f"{JOB}/face/<int(max=100):times>")
+@checked(resp=Response(HTTP_200=TurningFace, HTTP_404=ErrorOut))
+def worn_face(job_id: int, times: int) -> TurningFace:
+    """A job's engine as its latest verdict has it, wear drawn ``times`` as large."""
+    with reading(job_id) as work:
+        worn = worn_state(work.book, verdict_of(work, with_evidence=False), max(1, times))
+        return turning_face(work.book, worn.faults, worn.label, max(1, times), worn.is_known)
+
+
+@blueprint.get(f"{BOOK}/off/<chain>/<sprocket>/<int(signed=True):teeth>")
+@checked(resp=Response(HTTP_200=OffFace, HTTP_404=ErrorOut, HTTP_400=ErrorOut))
+def off_face(book_id: int, chain: str, sprocket: str, teeth: int) -> OffFace:
+    """What a chain set wrong by some teeth at one sprocket shows; later is positive."""
+    book = book_at(book_id)
+    contact = f"{chain}/{sprocket}"
+    off = one_tooth_off(book, contact, teeth)
+    valves = valves_off(book, {c.cam: c.late_deg for c in off.cams})
+    picture = drive_picture(book, Faults(jumped_teeth={contact: teeth}), f"one tooth off: {off.words}")
+    return OffFace(picture=picture, off=off, valves=valves.words, touches=valves.touches)

@@ -1,0 +1,56 @@
+"""Marks, check positions and tools in the engine book."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id
+
+
+class Mark(BookModel):
+    """Something on a sprocket or gear that can be seen to stand somewhere.
+
+    ``clock_deg`` is where it stands at ``at_deg`` of the crank (the service position when not given). The allowed
+    miss is degrees of the mark's own shaft, before and after the tensioner is released; a mark that is no timing
+    mark is told apart by ``is_timing`` and says what it is for instead.
+    """
+
+    name: str
+    wheel: Id
+    form: Literal["dot", "line", "keyway", "dowel", "notch", "flat", "rotor"]
+    clock_deg: Finite
+    at_deg: float | None = Field(default=None, ge=0, lt=720)
+    is_timing: bool = True
+    meets: str | None = Field(default=None, description="What it stands against; needed for a timing mark.")
+    miss_before_deg: AtLeastZero = 1.0
+    miss_after_deg: AtLeastZero = 2.0
+    purpose: str | None = Field(default=None, description="For a mark that is no timing mark: what it is.")
+
+
+class CheckPosition(BookModel):
+    """A crank angle at which some cams are checked."""
+
+    name: str
+    crank_deg: float = Field(ge=0, lt=720)
+    cams: list[Id] = Field(min_length=1)
+    tool: Id | None = None
+    text: str
+
+
+class Tool(BookModel):
+    """A tool of the timing work. ``play_deg`` is how far its shaft can still turn with it in, each way, own degrees."""
+
+    name: str
+    holds: list[Id] = Field(default_factory=list, description="Shafts it holds.")
+    crank_deg: float | None = Field(default=None, ge=0, lt=720, description="Crank angle at which it goes in.")
+    play_deg: AtLeastZero = 0.5
+    text: str
+    workshop_method: str | None = Field(default=None, description="What does the same without the tool.")
+
+
+class MarkedLink(BookModel):
+    """A coloured link: ``link`` counts in travel direction from the one over the driver's marked tooth, which is 0."""
+
+    link: int = Field(ge=0)
+    colour: str
+    meets: Id = Field(description="Sprocket whose marked tooth it lies over at the service position.")

@@ -1,0 +1,85 @@
+"""Link counts between marked teeth: the number to find, and what one more or one less means."""
+
+from itertools import permutations
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.drive.chain import ChainDrive
+from flaneur.core.drive.train import DriveTrain
+
+
+class Count(BaseModel):
+    """Links from ``start``'s marked tooth to ``end``'s in travel direction.
+
+    ``exact`` is what the geometry gives, ``links`` the whole number to find; ``more`` and ``less`` say what one link
+    more or less means.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    chain: str
+    start: str
+    end: str
+    along: str
+    links: int
+    exact: float
+    more: str
+    less: str
+
+
+def counts(train: DriveTrain, chain: str) -> list[Count]:
+    """All counts of a chain: every pair of its sprockets, both ways round."""
+    drive = train.chains[chain]
+    members = [drive.chain.driver, *drive.driven]
+    return [_count(train, drive, start, end) for start, end in permutations(members, 2)]
+
+
+def _count(train: DriveTrain, drive: ChainDrive, start: str, end: str) -> Count:
+    exact = drive.mark_links(start, end) % drive.chain.links
+    return Count(
+        chain=drive.id,
+        start=start,
+        end=end,
+        along=along(drive, start, end),
+        links=round(exact),
+        exact=round(exact, 3),
+        more=_means(train, drive, start, end, -1),
+        less=_means(train, drive, start, end, 1),
+    )
+
+
+def along(drive: ChainDrive, start: str, end: str) -> str:
+    """Which faces and sprockets lie between two sprockets in travel direction, in words."""
+    loop = drive.chain.loop
+    i, j = loop.index(start), loop.index(end)
+    between = [loop[(i + k) % len(loop)] for k in range(1, (j - i) % len(loop))]
+    names = [(drive.book.sprockets.get(b) or drive.book.guides.get(b) or drive.book.arms[b]).name for b in between]
+    return f"over {', '.join(names)}" if names else "the free strand"
+
+
+def _means(train: DriveTrain, drive: ChainDrive, start: str, end: str, late: int) -> str:
+    """A count to ``end`` shrinks by one when that shaft stands one tooth late; from a driven sprocket, the other way."""
+    book, driver = drive.book, drive.chain.driver
+
+    def side(sprocket: str, sign: int) -> str:
+        word = "late" if sign > 0 else "early"
+        shaft = book.shafts[book.sprockets[sprocket].shaft].name
+        return f"{shaft} one tooth {word} ({train.tooth_deg(sprocket):.1f}° of the crank)"
+
+    if start == driver:
+        return side(end, late)
+    if end == driver:
+        return side(start, -late)
+    return f"either {side(end, late)} or {side(start, -late)}; count both from the {book.sprockets[driver].name} to tell"
+
+
+def shifted_counts(train: DriveTrain, contact: str, teeth: int) -> dict[tuple[str, str, str], int]:
+    """Counts (chain, start, end) as they are found with ``teeth`` late at a contact: each count to a late mark shrinks."""
+    chain, sprocket = contact.split("/")
+    drive = train.chains[chain]
+    late = {s: teeth if s == sprocket or sprocket == drive.chain.driver else 0 for s in drive.driven}
+    late[drive.chain.driver] = 0
+    n = drive.chain.links
+    return {
+        (chain, c.start, c.end): (round(drive.mark_links(c.start, c.end)) - late[c.end] + late[c.start]) % n for c in drive.chain.counts
+    }

@@ -1,0 +1,330 @@
+"""The drive face as a picture that turns: path geometry and rates, so that a screen only has to evaluate them.
+
+Millimetres, x right and y up in the plane's own view. Clock positions are degrees clockwise from twelve at the
+service position; ``clock_per_crank`` is by how much one moves for a degree of the crank (clockwise positive).
+"""
+
+from math import cos, sin
+
+from pydantic import BaseModel, ConfigDict
+
+from flaneur.core.book.drive import Gear, Sprocket
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.drive.arm import clock_to_heading
+from flaneur.core.drive.chain import ChainDrive, ChainWear
+from flaneur.core.drive.lash import chain_lash_deg, shaft_lash_deg, stop_mm
+from flaneur.core.drive.loop import Path
+from flaneur.core.drive.outline import Piece, contact_angles, on_disc, pieces
+from flaneur.core.drive.train import DriveTrain
+from flaneur.core.drive.turns import coming_back
+from flaneur.core.faults.model import Faults
+
+LINER_DRAWN_MM = 7.0
+
+
+class PictureModel(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class Plane(PictureModel):
+    """One end of the engine: a box around what is drawn there (left, low, width, height)."""
+
+    id: str
+    seen_from: str
+    running_direction: str
+    box: tuple[float, float, float, float]
+
+
+class ColouredLink(PictureModel):
+    link: int
+    colour: str
+    meets: str
+
+
+class ChainPicture(PictureModel):
+    """A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at the service position.
+
+    ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees, this chain's own).
+    """
+
+    part: str
+    name: str
+    plane: str
+    bank: str | None
+    links: int
+    pitch_mm: float
+    is_belt: bool
+    driver_shaft: str
+    links_per_crank_deg: float
+    mark_links: float
+    forward: list[Piece]
+    back: list[Piece]
+    lash_deg: float
+    coloured: list[ColouredLink]
+    hangs_slack: bool
+
+
+class WheelPicture(PictureModel):
+    """A sprocket, pulley or gear."""
+
+    part: str
+    shaft: str
+    kind: str
+    name: str
+    plane: str
+    x: float
+    y: float
+    radius: float
+    teeth: int
+    mark_clock_deg: float
+    clock_per_crank: float
+    role: str | None
+    phaser: str | None
+    travel_clock_deg: float
+    fixed_by: str | None
+    row: int
+
+
+class FacePicture(PictureModel):
+    """A guide, arm or tensioner as lines, driven forwards and turned back."""
+
+    part: str
+    name: str
+    kind: str
+    plane: str
+    bank: str | None
+    forward: list[tuple[float, float]]
+    back: list[tuple[float, float]]
+
+
+class MarkPicture(PictureModel):
+    id: str
+    name: str
+    wheel: str
+    form: str
+    is_timing: bool
+    clock_deg: float
+    at_deg: float
+    meets: str | None
+    purpose: str | None
+
+
+class ShaftPicture(PictureModel):
+    """Crank degrees: how much later it stands than the book says, and its lash when the crank is turned back."""
+
+    id: str
+    name: str
+    kind: str
+    late_deg: float
+    lash_deg: float
+    turns_back_in: int
+
+
+class DrivePicture(PictureModel):
+    """A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how exaggerated), a tooth off."""
+
+    engine: str
+    label: str
+    exaggeration: float
+    service_deg: float
+    planes: list[Plane]
+    chains: list[ChainPicture]
+    wheels: list[WheelPicture]
+    faces: list[FacePicture]
+    marks: list[MarkPicture]
+    shafts: list[ShaftPicture]
+
+
+def drive_picture(
+    book: EngineBook, faults: Faults | None = None, label: str = "as the book has it", exaggeration: float = 1.0
+) -> DrivePicture:
+    """Draw a book's drive in a state of wear. Raises BookError when a loop cannot be closed in that state."""
+    state = faults or Faults()
+    train = DriveTrain(book)
+    late, plungers = train.shaft_late_deg(state)
+    lash, turns = shaft_lash_deg(train, state), coming_back(train)
+    chains: list[ChainPicture] = []
+    faces: list[FacePicture] = []
+    for key, drive in train.chains.items():
+        chain, parts = _chain(train, drive, train.wear_of(state, key), plungers.get(key, 0.0))
+        chains.append(chain)
+        faces += parts
+    wheels = _wheels(train)
+    return DrivePicture(
+        engine=book.name,
+        label=label,
+        exaggeration=exaggeration,
+        service_deg=book.service_position.crank_deg,
+        planes=[
+            Plane(id=key, seen_from=p.seen_from, running_direction=p.running_direction, box=_box(key, wheels, faces))
+            for key, p in book.planes.items()
+        ],
+        chains=chains,
+        wheels=wheels,
+        faces=faces,
+        marks=[
+            MarkPicture(
+                id=key,
+                name=m.name,
+                wheel=m.wheel,
+                form=m.form,
+                is_timing=m.is_timing,
+                clock_deg=m.clock_deg,
+                at_deg=book.service_position.crank_deg if m.at_deg is None else m.at_deg,
+                meets=m.meets,
+                purpose=m.purpose,
+            )
+            for key, m in book.marks.items()
+        ],
+        shafts=[
+            ShaftPicture(
+                id=k, name=s.name, kind=s.kind, late_deg=late.get(k, 0.0), lash_deg=lash.get(k, 0.0), turns_back_in=turns.shafts.get(k, 0)
+            )
+            for k, s in book.shafts.items()
+        ],
+    )
+
+
+def clock_per_crank(train: DriveTrain, shaft: str, plane: str) -> float:
+    """Clock degrees a shaft turns in a plane's view for one crank degree, clockwise positive."""
+    running = 1.0 if train.book.planes[plane].running_direction == "clockwise" else -1.0
+    return running / float(train.exact_ratio[shaft])
+
+
+def bank_of(book: EngineBook, chain: str) -> str | None:
+    """The bank a chain belongs to, None for one that serves several or none."""
+    banks = {book.shafts[book.sprockets[s].shaft].bank for s in book.chains[chain].loop if s in book.sprockets} - {None}
+    return next(iter(banks)) if len(banks) == 1 else None
+
+
+def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float) -> tuple[ChainPicture, list[FacePicture]]:
+    book, n = train.book, drive.chain.links
+    driver = book.sprockets[drive.chain.driver]
+    path = drive.path(plunger, wear)
+    held = stop_mm(drive, plunger) if drive.has_tensioner else 0.0
+    turned = drive.path(held, wear)
+    spare = n - path.links(drive.pitch_mm, wear.elongation)
+    spare_back = n - turned.links(drive.pitch_mm, wear.elongation)
+    bank = bank_of(book, drive.id)
+    picture = ChainPicture(
+        part=drive.id,
+        name=drive.chain.name,
+        plane=driver.plane,
+        bank=bank,
+        links=n,
+        pitch_mm=drive.pitch_mm,
+        is_belt=drive.is_belt,
+        driver_shaft=driver.shaft,
+        links_per_crank_deg=driver.teeth / 360.0 / train.crank_per_turn[driver.shaft],
+        mark_links=drive.links_to_departure(drive.chain.driver),
+        # Pulled by the crank, what is to spare hangs where the chain leaves it; turned back, on the other side.
+        forward=pieces(path, drive.pitch_mm, wear.elongation, 0, spare),
+        back=pieces(turned, drive.pitch_mm, wear.elongation, _tight_strand(turned), spare_back),
+        lash_deg=chain_lash_deg(train, drive.id, wear),
+        coloured=[ColouredLink(link=m.link, colour=m.colour, meets=m.meets) for m in drive.chain.marked_links],
+        hangs_slack=spare > 0.02,
+    )
+    faces = [
+        FacePicture(
+            part=disc.id,
+            name=(book.guides.get(disc.id) or book.arms[disc.id]).name,
+            kind="arm" if disc.id in book.arms else "guide",
+            plane=driver.plane,
+            bank=bank,
+            forward=_face_line(path, disc.id),
+            back=_face_line(turned, disc.id) or _face_line(path, disc.id),
+        )
+        for disc in path.discs
+        if not disc.teeth
+    ]
+    if drive.has_tensioner:
+        faces.append(
+            FacePicture(
+                part=drive.arm.tensioner,
+                name=drive.tensioner.name,
+                kind="tensioner",
+                plane=driver.plane,
+                bank=bank,
+                forward=_plunger_line(drive, plunger),
+                back=_plunger_line(drive, held),
+            )
+        )
+    return picture, faces
+
+
+def _tight_strand(path: Path) -> int:
+    """The longest free strand between the last driven sprocket and the driver."""
+    last = max(i for i, d in enumerate(path.discs) if d.teeth)
+    return max(range(last, len(path.discs)), key=lambda i: path.strands_mm[i])
+
+
+def _face_line(path: Path, part: str) -> list[tuple[float, float]]:
+    try:
+        i = path.index(part)
+    except KeyError:
+        return []
+    reach, leave = contact_angles(path, i)
+    steps = max(3, int(abs(path.turns[i]) / 0.06) + 2)
+    return [on_disc(path.discs[i], reach + (leave - reach) * k / (steps - 1), LINER_DRAWN_MM) for k in range(steps)]
+
+
+def _plunger_line(drive: ChainDrive, plunger: float) -> list[tuple[float, float]]:
+    """From the end of the body to the pad, along the plunger."""
+    tensioner = drive.tensioner
+    heading = clock_to_heading(tensioner.direction_clock_deg)
+    out = plunger - tensioner.book_plunger_mm
+    x, y = tensioner.pad_mm
+    base = tensioner.book_plunger_mm + 4.0
+    return [(x - base * cos(heading), y - base * sin(heading)), (x + out * cos(heading), y + out * sin(heading))]
+
+
+def _wheels(train: DriveTrain) -> list[WheelPicture]:
+    book = train.book
+    result: list[WheelPicture] = []
+    for drive in train.chains.values():
+        for key in (drive.chain.driver, *drive.driven):
+            s = book.sprockets[key]
+            phaser = book.phaser_of(s.shaft)
+            rate = clock_per_crank(train, s.shaft, s.plane)
+            travel = 0.0
+            if phaser:
+                moves = book.phasers[phaser]
+                travel = (1 if moves.moves == "advance" else -1) * moves.range_deg * rate
+            kind = "pulley" if drive.is_belt else "sprocket"
+            result.append(_wheel(book, key, s, kind, drive.radius_mm(key), rate, phaser, travel))
+    for key, g in book.gears.items():
+        rate = clock_per_crank(train, g.shaft, g.plane)
+        result.append(_wheel(book, key, g, "gear", g.module_mm * g.teeth / 2, rate, None, 0.0))
+    return result
+
+
+def _wheel(
+    book: EngineBook, key: str, part: Sprocket | Gear, kind: str, radius: float, rate: float, phaser: str | None, travel: float
+) -> WheelPicture:
+    return WheelPicture(
+        part=key,
+        shaft=part.shaft,
+        kind=kind,
+        name=part.name,
+        plane=part.plane,
+        x=part.at_mm[0],
+        y=part.at_mm[1],
+        radius=radius,
+        teeth=part.teeth,
+        mark_clock_deg=part.mark_clock_deg,
+        clock_per_crank=rate,
+        role=book.shafts[part.shaft].role,
+        phaser=phaser,
+        travel_clock_deg=travel,
+        fixed_by=part.fixed_by if isinstance(part, Sprocket) else None,
+        row=part.row if isinstance(part, Sprocket) else 0,
+    )
+
+
+def _box(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> tuple[float, float, float, float]:
+    own = [w for w in wheels if w.plane == plane]
+    xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[0] for f in faces if f.plane == plane for p in f.forward]
+    ys = [w.y + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[1] for f in faces if f.plane == plane for p in f.forward]
+    if not xs:
+        return (0.0, 0.0, 1.0, 1.0)
+    return (min(xs) - 8, min(ys) - 8, max(xs) - min(xs) + 16, max(ys) - min(ys) + 16)
