@@ -5,7 +5,7 @@ import importlib
 import json
 import sys
 
-SUBJECTS = ("geometry", "correlation", "readings", "viewer", "diagnosis")
+SUBJECTS = ("geometry", "turning", "correlation", "readings", "viewer", "diagnosis")
 
 
 def main() -> int:

@@ -22,13 +22,18 @@ FLAGS = (
 )
 
 
-def chromium(width: int = 1280, height: int = 800) -> webdriver.Chrome:
-    """Start Chromium with an empty profile and a page of ``width`` × ``height`` CSS pixels."""
+def chromium(width: int = 1280, height: int = 800, traces: str = "") -> webdriver.Chrome:
+    """Start Chromium with an empty profile and a page of ``width`` × ``height`` CSS pixels.
+
+    ``traces`` names trace categories for the browser's own performance log; empty keeps none.
+    """
     options = Options()
     options.binary_location = "/usr/bin/chromium"
     for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='flaneur-chromium-')}"):
         options.add_argument(flag)
-    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL", **({"performance": "ALL"} if traces else {})})
+    if traces:
+        options.add_experimental_option("perfLoggingPrefs", {"enableNetwork": False, "enablePage": False, "traceCategories": traces})
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     resize(driver, width, height)
     return driver

@@ -139,7 +139,7 @@ class TurningFace(Out):
     picture: DrivePicture
     lobes: list[Lobe]
     clearance_known: bool
-    safe_windows: list[tuple[float, float]]
+    safe_windows: list[list[float]]
     risk: list[RiskAt]
     clearance_words: str
     is_known: bool = Field(description="False when a worn engine was asked for and nothing is known of its wear.")

@@ -46,7 +46,7 @@ def turning_face(book: EngineBook, faults: Faults | None, label: str, times: flo
         picture=picture,
         lobes=lobes(book),
         clearance_known=contacts is not None,
-        safe_windows=windows,
+        safe_windows=[[a, b] for a, b in windows],
         risk=risk_by_crank(contacts) if contacts else [],
         clearance_words=window_words(windows) if contacts else "Clearance unknown: treat as touching.",
         is_known=is_known,

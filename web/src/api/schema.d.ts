@@ -1080,10 +1080,7 @@ export interface components {
             /** Service Deg */
             service_deg: number;
             /** Loose Windows */
-            loose_windows: [
-                number,
-                number
-            ][];
+            loose_windows: number[][];
             /** At Service */
             at_service: string[];
             /** Risk */
@@ -1216,10 +1213,7 @@ export interface components {
             /** Clearance Known */
             clearance_known: boolean;
             /** Safe Windows */
-            safe_windows: [
-                number,
-                number
-            ][];
+            safe_windows: number[][];
             /** Risk */
             risk: components["schemas"]["RiskAt"][];
             /** Clearance Words */
@@ -2115,10 +2109,7 @@ export interface components {
             /** Is First */
             is_first: boolean;
             /** Outline */
-            outline: [
-                number,
-                number
-            ][];
+            outline: number[][];
             /** Nose Clock Deg */
             nose_clock_deg: number;
             /** Clock Per Crank */
@@ -2293,10 +2284,7 @@ export interface components {
             /** Late Deg */
             late_deg: number;
             /** Touches */
-            touches: [
-                number,
-                number
-            ][];
+            touches: number[][];
         };
         /** PhaserIn */
         PhaserIn: {
@@ -2404,7 +2392,7 @@ export interface components {
         };
         /**
          * FacePicture
-         * @description A guide, arm or tensioner as lines, driven forwards and turned back.
+         * @description A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger; forwards and turned back.
          */
         FacePicture: {
             /** Part */
@@ -2418,15 +2406,9 @@ export interface components {
             /** Bank */
             bank: string | null;
             /** Forward */
-            forward: [
-                number,
-                number
-            ][];
+            forward: number[][];
             /** Back */
-            back: [
-                number,
-                number
-            ][];
+            back: number[][];
         };
         /** MarkPicture */
         MarkPicture: {
@@ -2458,23 +2440,12 @@ export interface components {
              * Line
              * @default null
              */
-            line: [
-                number,
-                number,
-                number,
-                number
-            ] | null;
+            line: number[] | null;
             /**
              * Arc
              * @default null
              */
-            arc: [
-                number,
-                number,
-                number,
-                number,
-                number
-            ] | null;
+            arc: number[] | null;
             /** Links */
             links: number;
         };
@@ -2490,12 +2461,7 @@ export interface components {
             /** Running Direction */
             running_direction: string;
             /** Box */
-            box: [
-                number,
-                number,
-                number,
-                number
-            ];
+            box: number[];
         };
         /**
          * ShaftPicture
@@ -2552,6 +2518,8 @@ export interface components {
             fixed_by: string | null;
             /** Row */
             row: number;
+            /** Label */
+            label: string;
         };
         /**
          * CamShown

@@ -2,6 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes, useParams } from "react-router";
 import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
+import { BookShell } from "../places/books/BookShell";
+import { Books } from "../places/books/Books";
+import { BookView } from "../places/books/BookView";
+import { CountPage } from "../places/books/CountPage";
+import { FacePage } from "../places/books/FacePage";
+import { PositionSheet } from "../places/books/PositionSheet";
+import { TouchPage } from "../places/books/TouchPage";
 import { Yard } from "../places/Yard";
 import { Bench } from "../stages/bench/Bench";
 import { Handover } from "../stages/handover/Handover";
@@ -29,7 +36,16 @@ export function App() {
   return (
     <Routes>
       <Route path="/" element={<Yard />} />
+      <Route path="/books" element={<Books />} />
+      <Route path="/books/:book" element={<BookShell />}>
+        <Route index element={<BookView />} />
+        <Route path="face" element={<FacePage />} />
+        <Route path="counts" element={<CountPage />} />
+        <Route path="touch" element={<TouchPage />} />
+        <Route path="sheet" element={<PositionSheet />} />
+      </Route>
       <Route path="/jobs/:id" element={<JobShell />}>
+        <Route path="engine" element={<FacePage />} />
         <Route path="intake" element={<Intake />} />
         <Route path="readings" element={<Readings />} />
         <Route path="readings/capture/:capture" element={<CaptureView />} />

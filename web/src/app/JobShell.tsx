@@ -31,6 +31,11 @@ const Tab = styled(NavLink)`
   &.active { color: var(--ink); border-color: var(--enamel); font-weight: 700; }
   small { font-size: 12px; }
 `;
+const EngineLinks = styled.nav`
+  display: grid; grid-template-columns: 1fr 1fr; font-size: 14px;
+  a { min-height: 48px; display: flex; align-items: center; padding: 2px 6px; border: 1px solid var(--line); margin: -1px 0 0 -1px; line-height: 1.2; }
+  a.active { font-weight: 700; color: var(--ink); background: var(--enamel-tint); }
+`;
 const Next = styled.div`border: 2px solid var(--enamel); padding: 8px 10px; font-size: 15px;`;
 
 export function JobShell() {
@@ -78,6 +83,12 @@ export function JobShell() {
               <div>{data.next_action}</div>
             </Next>
             <DriveFace face={data.face} states={data.states} />
+            <EngineLinks aria-label="This engine">
+              <NavLink to={`/jobs/${id}/engine`}>Turn the engine</NavLink>
+              <NavLink to={`/books/${data.book_id}/counts`}>Count links</NavLink>
+              <NavLink to={`/books/${data.book_id}/touch`}>Touch map</NavLink>
+              <NavLink to={`/books/${data.book_id}/sheet`}>Position sheet</NavLink>
+            </EngineLinks>
             <Soft>{data.notice}</Soft>
           </Rail>
           <Main>

@@ -2,6 +2,8 @@ import { useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
+import { markShape } from "./turn/shapes";
+import { outline } from "./turn/walk";
 
 const Picture = styled.svg`
   width: 100%; display: block;
@@ -17,14 +19,11 @@ const LOOK: Record<string, { color: string; mark: string }> = {
 };
 const States = styled.ul`list-style: none; margin: 0; padding: 0; font-size: 14px; display: grid; gap: 4px;`;
 
-type Line = Schemas["FaceLine"];
-
-/** The engine seen from the chain end, drawn from the book; each part says its state when chosen. */
-export function DriveFace({ face, states }: { face: Schemas["DriveFace"]; states: Schemas["PartState"][] }) {
+/** The engine seen from the chain end, drawn from the book; each part says its state when chosen. Ends stand one below the other. */
+export function DriveFace({ face, states }: { face: Schemas["DrivePicture"]; states: Schemas["PartState"][] }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const stateOf = new Map(states.map((s) => [s.part, s.state]));
-  const names = new Map<string, string>([...face.lines.map((l): [string, string] => [l.part, l.name]), ...face.discs.map((d): [string, string] => [d.part, d.name])]);
-  const { x, y, width, height } = face.box;
+  const names = new Map<string, string>([...face.chains, ...face.faces, ...face.wheels].map((p): [string, string] => [p.part, p.name]));
   const look = (part: string) => LOOK[stateOf.get(part) ?? "unknown"] ?? { color: "var(--soft)", mark: "–" };
   const pick = (part: string) => ({
     role: "button",
@@ -37,25 +36,34 @@ export function DriveFace({ face, states }: { face: Schemas["DriveFace"]; states
   const shown = chosen && !worth.some((s) => s.part === chosen) ? [...worth, { part: chosen, state: stateOf.get(chosen) ?? "unknown" }] : worth;
   return (
     <div>
-      <Picture viewBox={`${x} ${-(y + height)} ${width} ${height}`} role="group" aria-label={`Drive seen from ${face.seen_from}, crank turns ${face.running_direction}`}>
-        <g transform="scale(1 -1)">
-          {face.lines.map((line) => (
-            <path
-              key={line.part} d={outline(line)} fill="none" stroke={look(line.part).color} {...pick(line.part)} {...stroke(line, chosen === line.part)}
-            />
-          ))}
-          {face.discs.map((d) => (
-            <g key={d.part}>
-              <circle
-                cx={d.x} cy={d.y} r={d.radius - 8} stroke={look(d.phaser ?? d.part).color} strokeWidth={chosen === d.part ? 7 : 3.5}
-                fill={d.role === "exhaust" ? "var(--sheet)" : "var(--enamel-tint)"} {...pick(d.phaser ?? d.part)}
+      {face.planes.map(({ id, box: [x = 0, y = 0, width = 1, height = 1], seen_from, running_direction }) => (
+        <Picture key={id} viewBox={`${x} ${-(y + height)} ${width} ${height}`} role="group" aria-label={`Drive seen from ${seen_from}, crank turns ${running_direction}`}>
+          <g transform="scale(1 -1)">
+            {face.chains.filter((c) => c.plane === id).map((c) => (
+              <path
+                key={c.part} d={outline(c.forward)} fill="none" stroke={look(c.part).color} strokeWidth={chosen === c.part ? 9 : 5}
+                strokeDasharray={c.bank === "B" || c.bank === "R" ? "14 5" : undefined} {...pick(c.part)}
               />
-              <circle cx={d.x + (d.radius - 14) * Math.sin(rad(d.mark_clock_deg))} cy={d.y + (d.radius - 14) * Math.cos(rad(d.mark_clock_deg))} r={4} fill="var(--ink)" />
-            </g>
-          ))}
-        </g>
-      </Picture>
-      <Soft style={{ fontSize: 12 }}>Filled: intake and idler. Open: exhaust. Dashed: bank B.</Soft>
+            ))}
+            {face.faces.filter((f) => f.plane === id).map((f) => (
+              <path
+                key={f.part} d={`M${(f.kind === "tensioner" ? f.forward.slice(0, 2) : f.forward).map((p) => p.join(" ")).join("L")}`} fill="none" stroke={look(f.part).color}
+                strokeWidth={(f.kind === "tensioner" ? 13 : 8) + (chosen === f.part ? 5 : 0)} {...pick(f.part)}
+              />
+            ))}
+            {face.wheels.filter((w) => w.plane === id && w.kind !== "gear").map((w) => (
+              <g key={w.part}>
+                <circle
+                  cx={w.x} cy={w.y} r={w.radius - 8} stroke={look(w.phaser ?? w.part).color} strokeWidth={chosen === w.part ? 7 : 3.5}
+                  fill={w.role === "exhaust" ? "var(--sheet)" : "var(--enamel-tint)"} {...pick(w.phaser ?? w.part)}
+                />
+                <g transform={`translate(${w.x} ${w.y}) rotate(${-w.mark_clock_deg})`}><path d={markShape("dot", { ...w, radius: w.radius - 6 }, 0)} fill="var(--ink)" /></g>
+              </g>
+            ))}
+          </g>
+        </Picture>
+      ))}
+      <Soft style={{ fontSize: 12 }}>Filled: intake and idler. Open: exhaust. Dashed: the second bank.</Soft>
       {shown.length > 0 && (
         <States aria-label="Parts that matter now">
           {shown.map((s) => (
@@ -68,18 +76,4 @@ export function DriveFace({ face, states }: { face: Schemas["DriveFace"]; states
       )}
     </div>
   );
-}
-
-function rad(deg: number) {
-  return (deg * Math.PI) / 180;
-}
-
-function outline(line: Line): string {
-  return `M${line.points.map((p) => p.join(" ")).join("L")}${line.closed ? "Z" : ""}`;
-}
-
-function stroke(line: Line, isChosen: boolean) {
-  if (line.kind === "chain") return { strokeWidth: isChosen ? 9 : 5, strokeDasharray: line.bank === "B" ? "14 5" : undefined };
-  if (line.kind === "tensioner") return { strokeWidth: isChosen ? 18 : 13 };
-  return { strokeWidth: isChosen ? 13 : 8 };
 }

@@ -41,7 +41,7 @@ export function Yard() {
   const done = yard.data?.jobs.filter((j) => j.stage === "done") ?? [];
   return (
     <Ground>
-      <TopBar />
+      <TopBar><Link to="/books" style={{ alignSelf: "center", padding: 12 }}>Engine books</Link></TopBar>
       <Main>
         <StageHead title="Yard">
           <Soft>{open.length ? `${open.length} open jobs. Choose one to go on where it stands.` : "No open job. Start one on a unit below."}</Soft>

@@ -31,7 +31,8 @@ def worn_face(job_id: int, times: int) -> TurningFace:
     """A job's engine as its latest verdict has it, wear drawn ``times`` as large."""
     with reading(job_id) as work:
         worn = worn_state(work.book, verdict_of(work, with_evidence=False), max(1, times))
-        return turning_face(work.book, worn.faults, worn.label, max(1, times), worn.is_known)
+        label = f"{worn.label}; as found before the repair" if worn.is_known and work.job.bench_started else worn.label
+        return turning_face(work.book, worn.faults, label, max(1, times), worn.is_known)
 
 
 @blueprint.get(f"{BOOK}/off/<chain>/<sprocket>/<int(signed=True):teeth>")

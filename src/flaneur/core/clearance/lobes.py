@@ -26,7 +26,7 @@ class Lobe(BaseModel):
     kind: str
     cylinder: int
     is_first: bool
-    outline: list[tuple[float, float]]
+    outline: list[list[float]]
     nose_clock_deg: float
     clock_per_crank: float
     words: str
@@ -50,7 +50,7 @@ def lobes(book: EngineBook) -> list[Lobe]:
         angles = np.arange(0.0, 360.0, 6.0)
         radius = BASE_MM + lift_mm(group, 2 * ((angles + 180) % 360 - 180))
         outline = [
-            (round(float(r * math.sin(math.radians(a))), 3), round(float(r * math.cos(math.radians(a))), 3))
+            [round(float(r * math.sin(math.radians(a))), 3), round(float(r * math.cos(math.radians(a))), 3)]
             for a, r in zip(angles, radius, strict=True)
         ]
         for cylinder in (1, opposite):

@@ -78,7 +78,7 @@ class ClearanceView(ClearanceModel):
     words: str
     source: str
     service_deg: float
-    loose_windows: list[tuple[float, float]]
+    loose_windows: list[list[float]]
     at_service: list[str]
     risk: list[RiskAt]
     chains_off: list[ChainOff]
@@ -90,7 +90,7 @@ class RowOutline(ClearanceModel):
     """A lateness at which something touches: stretches of crank degrees."""
 
     late_deg: float
-    touches: list[tuple[int, int]]
+    touches: list[list[int]]
 
 
 class TouchMap(ClearanceModel):
@@ -109,7 +109,7 @@ def touch_map(book: EngineBook, cam: str | None = None) -> TouchMap:
     rows: list[RowOutline] = []
     for late, row in zip(LATE_DEG, touched, strict=True):
         marks = [i for i in range(721) if (i < 720 and bool(row[i])) != (i > 0 and bool(row[i - 1]))]
-        rows.append(RowOutline(late_deg=float(late), touches=list(zip(marks[::2], marks[1::2], strict=True))))
+        rows.append(RowOutline(late_deg=float(late), touches=[[a, b] for a, b in zip(marks[::2], marks[1::2], strict=True)]))
     return TouchMap(is_known=True, cam=cam, rows=rows)
 
 
@@ -137,7 +137,7 @@ def clearance_view(book: EngineBook) -> ClearanceView:
         words=window_words(windows),
         source=book.clearance.source,
         service_deg=here,
-        loose_windows=windows,
+        loose_windows=[[a, b] for a, b in windows],
         at_service=[f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston" for c, kinds in risk.items()],
         risk=risk_by_crank(contacts),
         chains_off=[_chain_off(contacts, train, chain) for chain in train.chains if train.cams_of(chain)],
@@ -211,7 +211,9 @@ def _jumps(contacts: Contacts, holding: int | None) -> list[CamJump]:
     result: list[CamJump] = []
     for cam in book.cams:
         found = jump(contacts, cam, book.service_position.crank_deg, None if holding is None else engine.holding[holding])
-        if found.turn_deg:
+        if 0 < abs(found.turn_deg) < 1:
+            words = f"is pushed with {abs(found.torque_nm):.1f} N·m but comes to rest within a degree"
+        elif found.turn_deg:
             way = "on in running direction" if found.turn_deg > 0 else "back against running direction"
             words = f"jumps {way}, {abs(found.turn_deg):.0f}° of the cam, at first with {abs(found.torque_nm):.1f} N·m"
             words += f"; meets: {', '.join(found.touches)}" if found.touches else "; touches nothing with the crank here"

@@ -13,8 +13,8 @@ class Piece(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    line: tuple[float, float, float, float] | None = None
-    arc: tuple[float, float, float, float, float] | None = None
+    line: list[float] | None = None
+    arc: list[float] | None = None
     links: float
 
 
@@ -42,10 +42,10 @@ def pieces(path: Path, pitch_mm: float, elongation: float, slack_strand: int | N
         if i == slack_strand and slack_links > 1e-3:
             result.append(_bow((x0, y0, x1, y1), straight, slack_links, path.discs[0].wrap))
         else:
-            result.append(Piece(line=(x0, y0, x1, y1), links=straight))
+            result.append(Piece(line=[x0, y0, x1, y1], links=straight))
         reach, leave = contact_angles(path, after)
         disc = path.discs[after]
-        result.append(Piece(arc=(disc.x, disc.y, disc.radius, reach, leave), links=path.links_on(after, pitch_mm, elongation)))
+        result.append(Piece(arc=[disc.x, disc.y, disc.radius, reach, leave], links=path.links_on(after, pitch_mm, elongation)))
     return result
 
 
@@ -63,4 +63,4 @@ def _bow(chord: tuple[float, float, float, float], straight: float, spare: float
     cx = (x0 + x1) / 2 - wrap * radius * math.cos(half) * math.sin(heading)
     cy = (y0 + y1) / 2 + wrap * radius * math.cos(half) * math.cos(heading)
     start = math.atan2(y0 - cy, x0 - cx)
-    return Piece(arc=(cx, cy, radius, start, start + wrap * 2 * half), links=straight + spare)
+    return Piece(arc=[cx, cy, radius, start, start + wrap * 2 * half], links=straight + spare)

@@ -4,7 +4,7 @@ Millimetres, x right and y up in the plane's own view. Clock positions are degre
 service position; ``clock_per_crank`` is by how much one moves for a degree of the crank (clockwise positive).
 """
 
-from math import cos, sin
+from math import cos, dist, pi, sin
 
 from pydantic import BaseModel, ConfigDict
 
@@ -20,6 +20,9 @@ from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults
 
 LINER_DRAWN_MM = 7.0
+OVERHANG_MM = 22.0
+BODY_DRAWN_MM = 24.0
+ROLLER_DRAWN_MM = 6.0
 
 
 class PictureModel(BaseModel):
@@ -32,7 +35,7 @@ class Plane(PictureModel):
     id: str
     seen_from: str
     running_direction: str
-    box: tuple[float, float, float, float]
+    box: list[float]
 
 
 class ColouredLink(PictureModel):
@@ -83,18 +86,19 @@ class WheelPicture(PictureModel):
     travel_clock_deg: float
     fixed_by: str | None
     row: int
+    label: str
 
 
 class FacePicture(PictureModel):
-    """A guide, arm or tensioner as lines, driven forwards and turned back."""
+    """A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger; forwards and turned back."""
 
     part: str
     name: str
     kind: str
     plane: str
     bank: str | None
-    forward: list[tuple[float, float]]
-    back: list[tuple[float, float]]
+    forward: list[list[float]]
+    back: list[list[float]]
 
 
 class MarkPicture(PictureModel):
@@ -231,8 +235,8 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
             kind="arm" if disc.id in book.arms else "guide",
             plane=driver.plane,
             bank=bank,
-            forward=_face_line(path, disc.id),
-            back=_face_line(turned, disc.id) or _face_line(path, disc.id),
+            forward=_face_line(drive, path, disc.id, plunger),
+            back=_face_line(drive, turned, disc.id, held) or _face_line(drive, path, disc.id, plunger),
         )
         for disc in path.discs
         if not disc.teeth
@@ -258,24 +262,46 @@ def _tight_strand(path: Path) -> int:
     return max(range(last, len(path.discs)), key=lambda i: path.strands_mm[i])
 
 
-def _face_line(path: Path, part: str) -> list[tuple[float, float]]:
+def _face_line(drive: ChainDrive, path: Path, part: str, plunger: float) -> list[list[float]]:
+    """A face as a line under its liner: a little longer than the chain touches; an arm from its pivot to its pad."""
     try:
         i = path.index(part)
     except KeyError:
         return []
+    disc = path.discs[i]
+    if disc.is_smooth:  # a roller: all the way round
+        return [list(on_disc(disc, k * pi / 18, ROLLER_DRAWN_MM)) for k in range(37)]
     reach, leave = contact_angles(path, i)
-    steps = max(3, int(abs(path.turns[i]) / 0.06) + 2)
-    return [on_disc(path.discs[i], reach + (leave - reach) * k / (steps - 1), LINER_DRAWN_MM) for k in range(steps)]
+    ends = [disc.wrap * reach, disc.wrap * leave]
+    ends = [max(ends) + OVERHANG_MM / disc.radius, min(ends) - OVERHANG_MM / disc.radius]
+    steps = max(3, int((ends[0] - ends[1]) / 0.05) + 2)
+    turned = [disc.wrap * (ends[0] + (ends[1] - ends[0]) * k / (steps - 1)) for k in range(steps)]
+    line = [list(on_disc(disc, angle, LINER_DRAWN_MM)) for angle in turned]
+    arm = drive.book.arms.get(part)
+    if arm and arm.pivot_mm:
+        pivot, pad = list(arm.pivot_mm), _pad(drive, plunger)
+        if dist(pivot, line[0]) > dist(pivot, line[-1]):
+            line.reverse()
+        line.insert(0, pivot)
+        if dist(pad, pivot) > dist(line[-1], pivot):
+            line.append(pad)
+    return line
 
 
-def _plunger_line(drive: ChainDrive, plunger: float) -> list[tuple[float, float]]:
-    """From the end of the body to the pad, along the plunger."""
-    tensioner = drive.tensioner
-    heading = clock_to_heading(tensioner.direction_clock_deg)
-    out = plunger - tensioner.book_plunger_mm
-    x, y = tensioner.pad_mm
-    base = tensioner.book_plunger_mm + 4.0
-    return [(x - base * cos(heading), y - base * sin(heading)), (x + out * cos(heading), y + out * sin(heading))]
+def _pad(drive: ChainDrive, plunger: float) -> list[float]:
+    """Where the tip of the plunger stands."""
+    heading = clock_to_heading(drive.tensioner.direction_clock_deg)
+    out = plunger - drive.tensioner.book_plunger_mm
+    return [drive.tensioner.pad_mm[0] + out * cos(heading), drive.tensioner.pad_mm[1] + out * sin(heading)]
+
+
+def _plunger_line(drive: ChainDrive, plunger: float) -> list[list[float]]:
+    """End of the body, mouth of the body, and the tip of the plunger."""
+    heading = clock_to_heading(drive.tensioner.direction_clock_deg)
+    x, y = drive.tensioner.pad_mm
+    mouth = drive.tensioner.book_plunger_mm + 2.0
+    body = [[x - mm * cos(heading), y - mm * sin(heading)] for mm in (mouth + BODY_DRAWN_MM, mouth)]
+    return [*body, _pad(drive, plunger)]
 
 
 def _wheels(train: DriveTrain) -> list[WheelPicture]:
@@ -318,13 +344,24 @@ def _wheel(
         travel_clock_deg=travel,
         fixed_by=part.fixed_by if isinstance(part, Sprocket) else None,
         row=part.row if isinstance(part, Sprocket) else 0,
+        label=_label(book, part.shaft),
     )
 
 
-def _box(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> tuple[float, float, float, float]:
+def _label(book: EngineBook, shaft: str) -> str:
+    """A cam's role and its cylinders, which cannot be mixed up as left and right can."""
+    found = book.shafts[shaft]
+    if found.kind != "cam":
+        return ""
+    own = book.banks[found.bank].cylinders if found.bank and len(book.banks) > 1 else []
+    cylinders = f"cylinder {own[0]}" if len(own) == 1 else "-".join(str(c) for c in own)
+    return " ".join(word for word in (found.role or "", cylinders) if word)
+
+
+def _box(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> list[float]:
     own = [w for w in wheels if w.plane == plane]
     xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[0] for f in faces if f.plane == plane for p in f.forward]
     ys = [w.y + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[1] for f in faces if f.plane == plane for p in f.forward]
     if not xs:
-        return (0.0, 0.0, 1.0, 1.0)
-    return (min(xs) - 8, min(ys) - 8, max(xs) - min(xs) + 16, max(ys) - min(ys) + 16)
+        return [0.0, 0.0, 1.0, 1.0]
+    return [min(xs) - 8, min(ys) - 8, max(xs) - min(xs) + 16, max(ys) - min(ys) + 16]

@@ -1,0 +1,91 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Schemas } from "../../api/client";
+import { useKeys } from "../../app/keys";
+import { useCrank, type Turn } from "../../drawing/turn/turn";
+import { Button, Field } from "../../kit/controls";
+import { Line, Soft, Unit } from "../../kit/page";
+
+const Deg = styled.output`font-size: 52px; line-height: 1; font-weight: 700; font-variant-numeric: tabular-nums;`;
+const Steps = styled.div`display: grid; grid-template-columns: repeat(4, 1fr); gap: 6px; button { padding: 8px 4px; }`;
+const Says = styled.div<{ $look: "safe" | "risk" | "unknown" }>`
+  border-left: 6px solid var(${({ $look }) => ($look === "safe" ? "--enamel" : $look === "risk" ? "--red" : "--ochre")}); padding: 8px 12px;
+  background: var(${({ $look }) => ($look === "safe" ? "--enamel-tint" : $look === "risk" ? "--red-tint" : "--ochre-tint")});
+`;
+
+/** Where the crank stands, how to turn it, and what that means for loose cams. */
+export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningFace"] }) {
+  const { deg, back } = useCrank(turn);
+  const [typed, setTyped] = useState("");
+  const [wrong, setWrong] = useState("");
+  useKeys({
+    ArrowRight: () => turn.by(1), ArrowLeft: () => turn.by(-1), ArrowUp: () => turn.by(10), ArrowDown: () => turn.by(-10),
+    Home: () => turn.to(turn.service),
+  });
+  function onGo() {
+    const value = Number(typed.replace(/°|deg/g, "").replace(",", ".").trim());
+    if (!typed.trim() || !Number.isFinite(value) || value < 0 || value >= 720) {
+      setWrong(`Read “${typed}”, expected an angle from 0 to below 720, such as 45 or 412.5.`);
+      return;
+    }
+    setWrong("");
+    turn.to(value);
+  }
+  return (
+    <>
+      <div>
+        <Soft as="span">Crank</Soft>
+        <div><Deg aria-label="Crank angle">{deg.toFixed(1)}<Unit style={{ fontSize: 20 }}>° of 720</Unit></Deg></div>
+      </div>
+      <Steps>
+        <Button aria-label="10 degrees back" onPress={() => turn.by(-10)}>−10°</Button>
+        <Button aria-label="1 degree back" onPress={() => turn.by(-1)}>−1°</Button>
+        <Button aria-label="1 degree on" onPress={() => turn.by(1)}>+1°</Button>
+        <Button aria-label="10 degrees on" onPress={() => turn.by(10)}>+10°</Button>
+      </Steps>
+      <form onSubmit={(e) => { e.preventDefault(); onGo(); }}>
+        <Line style={{ flexWrap: "nowrap" }}>
+          <div style={{ flex: 1, minWidth: 0 }}><Field label="Turn on to" value={typed} onChange={setTyped} inputMode="decimal" /></div>
+          <Button type="submit">Go</Button>
+        </Line>
+        {wrong && <p role="alert" style={{ color: "var(--red)", fontSize: 14 }}>{wrong}</p>}
+      </form>
+      <Button onPress={() => turn.to(turn.service)}>Service position, {turn.service}°</Button>
+      {back > 0 && (
+        <div role="status">
+          <strong>Turned back {back.toFixed(1)}°.</strong> <Soft as="span">The slack goes over to the other strand; the cams follow only when it is used up. Finish every movement forwards.</Soft>
+        </div>
+      )}
+      <SafeWords face={face} deg={deg} />
+    </>
+  );
+}
+
+function SafeWords({ face, deg }: { face: Schemas["TurningFace"]; deg: number }) {
+  if (!face.clearance_known) return <Says $look="unknown" role="status"><strong>Clearance unknown: treat as touching.</strong> The book gives no piston and valve data.</Says>;
+  const here = deg % 360;
+  const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here)?.cylinders ?? [];
+  if (!risk.length) return <Says $look="safe" role="status"><strong>Cams may be loose here.</strong> No piston stands high enough to meet a fully open valve.</Says>;
+  return <Says $look="risk" role="status"><strong>Cams must not be loose here:</strong> cylinder {risk.join(", ")} at risk.</Says>;
+}
+
+/** How many turns until marks stand as they stood, and how many are done. */
+export function Returns({ face, turn }: { face: Schemas["TurningFace"]; turn: Turn }) {
+  const { turns } = useCrank(turn, 0);
+  return (
+    <div>
+      <h2>Marks agree again</h2>
+      <table style={{ width: "100%", fontSize: 15, borderCollapse: "collapse" }}>
+        <tbody>
+          {[...face.turns, { part: "all", name: "All together", turns: face.turns_for_all }].map((line) => (
+            <tr key={line.part} style={{ borderTop: "1px solid var(--line)" }}>
+              <th scope="row" style={{ textAlign: "left", fontWeight: 400, padding: "4px 0" }}>{line.name}</th>
+              <td style={{ textAlign: "right", whiteSpace: "nowrap" }}>after <strong>{line.turns}</strong> {line.turns === 1 ? "turn" : "turns"}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Soft>{turns === 0 ? "Counted in crank turns from the service position." : `${Math.abs(turns)} ${Math.abs(turns) === 1 ? "turn" : "turns"} ${turns > 0 ? "on" : "back"} from the service position now.`}</Soft>
+    </div>
+  );
+}

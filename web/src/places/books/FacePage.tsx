@@ -1,0 +1,130 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { useParams } from "react-router";
+import styled from "styled-components";
+import { faceQuery, offQuery, wornQuery } from "../../api/bookQueries";
+import type { Schemas } from "../../api/client";
+import { jobQuery } from "../../api/queries";
+import { mostLash, Turn } from "../../drawing/turn/turn";
+import { TurningDrive } from "../../drawing/turn/TurningDrive";
+import { Choice } from "../../kit/controls";
+import { Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { Select } from "../../kit/Select";
+import { CrankPanel, Returns } from "./CrankPanel";
+import { OffReport } from "./OffReport";
+
+type Overlay = "book" | "worn" | "off";
+const Ground = styled.div<{ $wide: boolean }>`
+  display: grid; grid-template-columns: minmax(0, 1fr) ${({ $wide }) => ($wide ? 340 : 276)}px; gap: 14px; align-items: start; min-width: 0;
+  @media (max-width: 1000px) { grid-template-columns: minmax(0, 1fr); }
+`;
+const Stage = styled.div<{ $wide: boolean }>`
+  position: relative; background: var(--sheet); border: 1px solid var(--line); height: ${({ $wide }) => ($wide ? "calc(100vh - 236px)" : "calc(100vh - 280px)")}; min-height: 430px;
+  @media (max-width: 1000px) { height: 62vh; }
+`;
+const Said = styled.div`position: absolute; left: 0; bottom: 0; background: var(--sheet); border: 1px solid var(--line); border-width: 1px 1px 0 0; padding: 3px 10px; font-size: 14px; max-width: 100%;`;
+const Side = styled.div`display: grid; gap: 12px; align-content: start; min-width: 0;`;
+
+/** The drive face to turn: as the book has it, as this engine is worn, one tooth off. */
+export function FacePage() {
+  const params = useParams();
+  const jobId = params.id ? Number(params.id) : null;
+  const job = useQuery({ ...jobQuery(jobId ?? 0), enabled: jobId !== null });
+  const bookId = params.book ? Number(params.book) : job.data?.book_id;
+  if (!bookId) return <Waiting error={jobId ? job.error : null} what="the engine" />;
+  return <Face key={bookId} bookId={bookId} jobId={jobId} />;
+}
+
+function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
+  const book = useQuery(faceQuery(bookId));
+  const [overlay, setOverlay] = useState<Overlay>("book");
+  const [times, setTimes] = useState<"1" | "5" | "20">("5");
+  const [contact, setContact] = useState("");
+  const [teeth, setTeeth] = useState<"-2" | "-1" | "1" | "2">("1");
+  const [plane, setPlane] = useState("main");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const worn = useQuery({ ...wornQuery(jobId ?? 0, Number(times)), enabled: overlay === "worn" && jobId !== null });
+  const at = contact || (book.data?.contacts[1]?.contact ?? "");
+  const off = useQuery({ ...offQuery(bookId, at, Number(teeth)), enabled: overlay === "off" && at !== "" });
+  const turn = useMemo(() => (book.data ? new Turn(book.data.picture.service_deg, Math.max(mostLash(book.data.picture), 0.1)) : null), [book.data]);
+  if (!book.data || !turn) return <Waiting error={book.error} what="the drive face" />;
+  const face = overlay === "worn" && worn.data ? worn.data : book.data;
+  const picture = overlay === "off" && off.data ? off.data.picture : face.picture;
+  const planes = picture.planes;
+  const isWide = jobId === null;
+  return (
+    <>
+      <StageHead title="Drive face"><Soft>Drag to turn; arrow keys 1° and 10°; choose a part to know it.</Soft></StageHead>
+      <Line>
+        <Choice
+          label="Show the engine" value={overlay} onChange={setOverlay}
+          options={[
+            { value: "book" as const, label: "as the book has it" },
+            ...(jobId !== null ? [{ value: "worn" as const, label: "as it is worn" }] : []),
+            { value: "off" as const, label: "one tooth off" },
+          ]}
+        />
+        {overlay === "worn" && (
+          <Choice label="Wear drawn" value={times} onChange={setTimes} options={[{ value: "1", label: "×1" }, { value: "5", label: "×5" }, { value: "20", label: "×20" }]} />
+        )}
+        {overlay === "off" && (
+          <>
+            <div style={{ flex: "0 1 330px", minWidth: 0 }}>
+              <Select label="Set wrong" value={at} onChange={setContact} options={book.data.contacts.map((c) => ({ value: c.contact, label: c.name }))} />
+            </div>
+            <Choice label="By" value={teeth} onChange={setTeeth} options={[{ value: "-2", label: "2 early" }, { value: "-1", label: "1 early" }, { value: "1", label: "1 late" }, { value: "2", label: "2 late" }]} />
+          </>
+        )}
+        {planes.length > 1 && <Choice label="Seen from" value={plane} onChange={setPlane} options={planes.map((p) => ({ value: p.id, label: p.seen_from }))} />}
+      </Line>
+      <Ground $wide={isWide}>
+        <Stage $wide={isWide}>
+          <TurningDrive
+            picture={picture} lobes={face.lobes} plane={planes.some((p) => p.id === plane) ? plane : "main"} turn={turn} chosen={chosen} onChoose={setChosen}
+            safe={{ windows: face.safe_windows, isKnown: face.clearance_known }} label={`${picture.engine} ${picture.label}`}
+          />
+          <Said role="status">{overlay === "worn" && !face.is_known ? "No readings yet: wear unknown, drawn as the book has it" : picture.label}</Said>
+        </Stage>
+        <Side>
+          <Sheet><CrankPanel turn={turn} face={face} /></Sheet>
+          {chosen && <PartSheet face={face} part={chosen} jobId={jobId} />}
+          {overlay === "off" && off.error && <Waiting error={off.error} what="one tooth off" />}
+          {overlay === "off" && off.data && <Sheet style={{ fontSize: 15 }}><OffReport data={off.data} /></Sheet>}
+          {overlay !== "off" && <Sheet><Returns face={face} turn={turn} /></Sheet>}
+          {overlay !== "off" && <Sheet><Legend face={face} /></Sheet>}
+        </Side>
+      </Ground>
+    </>
+  );
+}
+
+/** All that is known of a part: from the book, and on a job what was found. */
+function PartSheet({ face, part, jobId }: { face: Schemas["TurningFace"]; part: string; jobId: number | null }) {
+  const job = useQuery({ ...jobQuery(jobId ?? 0), enabled: jobId !== null });
+  const known = face.facts.find((f) => f.part === part);
+  const phaser = face.picture.wheels.find((w) => w.part === part)?.phaser;
+  const also = phaser ? face.facts.find((f) => f.part === phaser) : undefined;
+  const state = job.data?.states.find((s) => s.part === part)?.state;
+  if (!known) return null;
+  return (
+    <Sheet aria-label="Chosen part">
+      <h2>{known.name}</h2>
+      {state && <div>On this engine: <strong>{state}</strong></div>}
+      <dl style={{ margin: 0, display: "grid", gap: 6, fontSize: 15 }}>
+        {[...known.facts, ...(also?.facts ?? [])].map((f) => (
+          <div key={f.label + f.value}><dt style={{ color: "var(--soft)", fontSize: 13 }}>{f.label}</dt><dd style={{ margin: 0 }}>{f.value}</dd></div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}
+
+function Legend({ face }: { face: Schemas["TurningFace"] }) {
+  return (
+    <>
+      <h2>Lobes</h2>
+      {face.lobes.length === 0 && <Soft>The book gives no valve data: lobes unknown.</Soft>}
+      <Soft as="div">Filled: intake of cylinder 1. Open: exhaust. Dashed: the cylinder opposite. Blue band: travel of a phaser. Triangles: where a mark must stand; yellow when it does.</Soft>
+    </>
+  );
+}

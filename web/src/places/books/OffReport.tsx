@@ -1,0 +1,44 @@
+import type { Schemas } from "../../api/client";
+import { CareNote, Soft, StopNote } from "../../kit/page";
+import { late } from "../../kit/words";
+
+/** What a chain set a tooth wrong would show, looked for where it can be seen. */
+export function OffReport({ data }: { data: Schemas["OffFace"] }) {
+  const { off } = data;
+  const missing = off.marks.filter((m) => Math.abs(m.miss_deg) > m.allowed_deg);
+  const tools = off.tools.filter((t) => t.goes_in !== true);
+  return (
+    <>
+      {data.touches && <StopNote title="Valves would be bent">{data.valves.filter((v) => v.includes("bent")).map((v) => <div key={v}>{v}</div>)}</StopNote>}
+      {data.touches === null && <CareNote title="Unknown: treat as touching">{data.valves.map((v) => <div key={v}>{v}</div>)}</CareNote>}
+      {off.does_not_show && <CareNote title="No signal shows this">{off.does_not_show}</CareNote>}
+      <div>
+        <h2>Ladder</h2>
+        {off.cams.map((c) => (
+          <div key={c.cam} style={{ display: "flex", justifyContent: "space-between", gap: 8 }}>
+            <span>{c.name}</span><strong>{Math.abs(c.late_deg) < 0.05 ? "as the book" : late(c.late_deg)}</strong>
+          </div>
+        ))}
+      </div>
+      <div>
+        <h2>Marks</h2>
+        {missing.length === 0 && <Soft>No mark misses by more than it may.</Soft>}
+        {missing.map((m) => <div key={m.mark}>{m.name}: <strong>{m.words}</strong></div>)}
+      </div>
+      <div>
+        <h2>Link count</h2>
+        {off.counts.map((c) => (
+          <div key={c.start + c.end}>
+            {c.start} to {c.end}: {c.found === c.book ? <Soft as="span">{c.found}, as the book</Soft> : <strong>{c.found} instead of {c.book}</strong>}
+          </div>
+        ))}
+      </div>
+      <div>
+        <h2>Tools</h2>
+        {tools.length === 0 && <Soft>Every tool still goes in: they cannot show this.</Soft>}
+        {tools.map((t) => <div key={t.tool}>{t.name}: <strong>{t.words}</strong></div>)}
+      </div>
+      {data.touches === false && <Soft>{data.valves.join(" ")}</Soft>}
+    </>
+  );
+}
