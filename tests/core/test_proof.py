@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 from demo.depot import JOBS, UNITS
 from tests.core.test_diagnosis import readings_of
+from tests.core.test_engines import BOOKS
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
@@ -110,7 +111,7 @@ def test_a_baseline_is_kept_only_where_nothing_old_is_in_it(book: EngineBook) ->
 
 START = JobFacts(
     has_complaint=False, readings_before=0, has_plan=False, bench_started=False, steps_total=0, steps_done=0, next_step=None,
-    turned_by_hand=False, captured_after=False, released=False, signed=False,
+    turned_by_hand=False, captured_after=False, can_capture=True, released=False, signed=False,
 )  # fmt: skip
 ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, bench_started=True, steps_total=9, steps_done=9)
 
@@ -120,6 +121,8 @@ ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, 
     [
         (START, "intake", "complaint"),
         (replace(START, has_complaint=True), "readings", "capture"),
+        (replace(START, has_complaint=True, can_capture=False), "readings", "marks, lash and lengths"),
+        (replace(ON_BENCH, turned_by_hand=True, can_capture=False), "proof", "by its marks"),
         (replace(START, has_complaint=True, readings_before=4), "verdict", "verdict"),
         (replace(START, readings_before=4, has_plan=True), "plan", "parts and tools"),
         (replace(ON_BENCH, steps_done=3, next_step="Arm A on"), "bench", "Step 4 of 9: Arm A on."),
@@ -137,11 +140,12 @@ def test_the_next_action_is_the_first_thing_missing(facts: JobFacts, stage: str,
     assert action.stage in (*STAGES, "done")
 
 
-def test_the_demo_depot_belongs_to_its_book(book: EngineBook) -> None:
-    assert len(UNITS) >= 8
+def test_the_demo_depot_belongs_to_its_books() -> None:
+    books = {book.name: book for book in BOOKS.values()}
+    assert {unit.engine for unit in UNITS} == set(books)
     assert len({job.until for job in JOBS}) >= 5
     for unit in UNITS:
-        unit.faults.check_against(book)
+        unit.faults.check_against(books[unit.engine])
+    engines = {unit.tag: books[unit.engine] for unit in UNITS}
     for job in JOBS:
-        assert set(job.scope) <= set(book.components)
-        assert job.tag in {u.tag for u in UNITS}
+        assert set(job.scope) <= set(engines[job.tag].components)

@@ -135,6 +135,7 @@ class JobOut(Out):
     notebook: list[NotebookEntry]
     can_undo: bool
     book_id: int
+    can_capture: bool
     face: DrivePicture
     states: list[PartState]
 

@@ -7,6 +7,7 @@ from sqlmodel import Session, col, func, select
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.progress import JobFacts, NextAction, next_action
 from flaneur.store.changes import NotFound, record
+from flaneur.store.depot import book_of
 from flaneur.store.readings import readings_of, valid
 from flaneur.store.tables import BenchRecord, CaptureRow, Job, Unit
 
@@ -74,7 +75,7 @@ def progress(session: Session, job: Job) -> NextAction:
     assert job.id is not None
     rows = valid(readings_of(session, job.id))
     plan = plan_of(job)
-    bench = bench_of(session, job)
+    bench, book = bench_of(session, job), book_of(session, job.book_id)
     captured = session.exec(select(func.count()).select_from(CaptureRow).where(CaptureRow.job_id == job.id, CaptureRow.phase == "after"))
     facts = JobFacts(
         has_complaint=bool(job.intake.get("complaint")),
@@ -85,7 +86,8 @@ def progress(session: Session, job: Job) -> NextAction:
         steps_done=len(bench.done),
         next_step=next((s.title for s in plan.steps if s.ref not in bench.done), None) if plan else None,
         turned_by_hand=job.hands.get("turns") is not None,
-        captured_after=captured.one() > 0,
+        captured_after=captured.one() > 0 if book.can_be_captured else {r.part for r in rows if r.phase == "after"} >= set(book.cams),
+        can_capture=book.can_be_captured,
         released=job.released_by is not None,
         signed=job.signed_by is not None,
     )

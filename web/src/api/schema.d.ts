@@ -1384,6 +1384,8 @@ export interface components {
             can_undo: boolean;
             /** Book Id */
             book_id: number;
+            /** Can Capture */
+            can_capture: boolean;
             face: components["schemas"]["DrivePicture"];
             /** States */
             states: components["schemas"]["PartState"][];
@@ -3771,7 +3773,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationError"];
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -3880,15 +3882,6 @@ export interface operations {
                     "application/json": components["schemas"]["OffFace"];
                 };
             };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3904,7 +3897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationError"];
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };
@@ -4874,7 +4867,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationError"];
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
             /** @description Bad Gateway */

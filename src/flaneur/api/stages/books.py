@@ -152,7 +152,7 @@ def clearance(book_id: int) -> ClearanceView:
 
 
 @blueprint.get(f"{BOOK}/touch/<cam>")
-@checked(resp=Response(HTTP_200=TouchMap, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=TouchMap, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def touch(book_id: int, cam: str) -> TouchMap:
     """The touch map of one cam, or of ``any``."""
     found = book_at(book_id)

@@ -37,6 +37,7 @@ INCOMING = f"{JOB}/incoming/<int(max=2147483647):incoming_id>"
 def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
     """Record from the capture box, decode, and keep capture and readings."""
     with reading(job_id) as work:
+        work.book.check_capturable()
         unit, engine = f"unit-{work.job.unit_id}", work.book.name
     commands = {k: p.command_deg for k, p in json.phasers.items() if p.state == "commanded"}
     box = BoxClient(settings().box_host, settings().box_port)

@@ -36,7 +36,7 @@ def worn_face(job_id: int, times: int) -> TurningFace:
 
 
 @blueprint.get(f"{BOOK}/off/<chain>/<sprocket>/<int(signed=True):teeth>")
-@checked(resp=Response(HTTP_200=OffFace, HTTP_404=ErrorOut, HTTP_400=ErrorOut))
+@checked(resp=Response(HTTP_200=OffFace, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def off_face(book_id: int, chain: str, sprocket: str, teeth: int) -> OffFace:
     """What a chain set wrong by some teeth at one sprocket shows; later is positive."""
     book = book_at(book_id)

@@ -53,6 +53,7 @@ def job(job_id: int) -> JobOut:
             ],
             can_undo=row.signed_by is None and last_undoable(notes) is not None,
             book_id=row.book_id,
+            can_capture=book.can_be_captured,
             face=drive_picture(book),
             states=[PartState(part=p, state=s) for p, s in states.items()],
         )

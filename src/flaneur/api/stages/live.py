@@ -76,10 +76,11 @@ def look(job_id: int) -> LiveOut:
 
 
 @blueprint.post(f"{JOB}/live")
-@checked(resp=Answers(HTTP_200=LiveOut, HTTP_502=ErrorOut))
+@checked(resp=Answers(HTTP_200=LiveOut, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
 def connect(job_id: int, json: LiveIn) -> LiveOut:
     """Connect the box to this job's engine and start it, cold if wanted."""
     with changing(job_id, None) as work:
+        work.book.check_capturable()
         book, unit, by = work.book, f"unit-{work.job.unit_id}", work.by
     old = _sessions().pop(job_id, None)
     if old is not None:

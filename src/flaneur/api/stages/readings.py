@@ -76,7 +76,7 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
         phaser = json.phaser if work.book.phaser_of(json.cam) else None
         row = ReadingRow(
             job_id=job_id,
-            phase="before",
+            phase="after" if work.job.bench_started and not work.book.can_be_captured else "before",
             kind="cam",
             part=json.cam,
             value=value,

@@ -245,6 +245,22 @@ class EngineBook(BookModel):
         return next((k for k, w in self.tone_wheels.items() if not isinstance(w, VaneWheel)), None)
 
     @property
+    def can_be_captured(self) -> bool:
+        """Whether crank and cam signals can be captured at all."""
+        return self.crank_wheel_key is not None and bool(self.cam_wheels)
+
+    def check_capturable(self) -> None:
+        """Raise BookError for an engine whose signals cannot show where its cams stand."""
+        if self.crank_wheel.kind and not self.cam_wheels:
+            raise BookError(
+                f"The {self.name} carries no cam tone wheels: a capture of it shows no cam.",
+                ["tone_wheels: no wheel of kind vanes"],
+                read="no cam wheel in the book",
+                expected="a wheel of kind vanes on a cam",
+                advice="Read this engine by its marks, lash and lengths.",
+            )
+
+    @property
     def crank_wheel(self) -> GapWheel | EdgeWheel:
         """The crank's tone wheel. Raises BookError for an engine without one: its signals cannot be decoded."""
         for wheel in self.tone_wheels.values():

@@ -69,6 +69,8 @@ def _closing(drive: ChainDrive) -> Iterator[Check]:
     try:
         closes = drive.plunger_mm()
         found = f"{n} links close with the plunger at {closes:.2f} mm"
+        if n - drive.links_needed(closes) > NEAR_LINK:
+            found = f"{n} links close at no extension from 0 to {tensioner.max_plunger_mm:g} mm"
         ok = abs(needed - n) <= NEAR_LINK and tensioner.stop_mm <= closes <= tensioner.max_plunger_mm
     except BookError:
         ok, found = False, f"{n} links close at no extension from 0 to {tensioner.max_plunger_mm:g} mm"

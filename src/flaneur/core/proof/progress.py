@@ -7,7 +7,7 @@ STAGES = ("intake", "readings", "verdict", "plan", "bench", "proof", "handover")
 
 @dataclass(frozen=True)
 class JobFacts:
-    """What is known of a job's course; counts of steps and readings."""
+    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam was read again."""
 
     has_complaint: bool
     readings_before: int
@@ -18,6 +18,7 @@ class JobFacts:
     next_step: str | None
     turned_by_hand: bool
     captured_after: bool
+    can_capture: bool
     released: bool
     signed: bool
 
@@ -42,12 +43,18 @@ def next_action(facts: JobFacts) -> NextAction:
         if not facts.turned_by_hand:
             return NextAction("proof", "Turn two crank turns by hand and count the pins out.")
         if not facts.captured_after:
-            return NextAction("proof", "Take a second capture with the engine running.")
+            words = (
+                "Take a second capture with the engine running."
+                if facts.can_capture
+                else "Read every cam again by its marks and type it in."
+            )
+            return NextAction("proof", words)
         return NextAction("proof", "Release the engine, or mend what stands in the way.")
     if facts.has_plan:
         return NextAction("plan", "Get parts and tools ready, then start on the bench.")
     if facts.readings_before:
         return NextAction("verdict", "Read the verdict and choose what to renew.")
     if facts.has_complaint:
-        return NextAction("readings", "Take a capture of crank and cam signals.")
+        words = "Take a capture of crank and cam signals." if facts.can_capture else "Read the engine by its marks, lash and lengths."
+        return NextAction("readings", words)
     return NextAction("intake", "Write down the complaint.")

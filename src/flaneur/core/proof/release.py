@@ -110,7 +110,12 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
     """A cam against the book's release tolerance. Half a tooth or more is a whole tooth out: never overridable."""
     name = book.shafts[cam].name
     if reading is None:
-        return Check(name=name, state="unknown", words="No capture after the repair.", overridable=False)
+        words = (
+            "No capture after the repair."
+            if book.can_be_captured
+            else "Not read after the repair: read it by its marks, type it in at Readings."
+        )
+        return Check(name=name, state="unknown", words=words, overridable=False)
     deviation, known = parked_deviation_deg(book, reading)
     late = f"{abs(deviation):.2f}° {'late' if deviation >= 0 else 'early'}"
     tooth = smallest_tooth_deg(book, cam)

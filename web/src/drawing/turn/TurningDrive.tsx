@@ -147,11 +147,6 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
               {w.travel_clock_deg !== 0 && <path d={ring(w.radius * 0.62, 0, w.travel_clock_deg)} fill="none" stroke="var(--blue)" strokeWidth={4} strokeOpacity={0.55} />}
               <circle r={Math.max(4, w.radius * 0.18)} fill="var(--sheet)" stroke="var(--enamel)" strokeWidth={1} />
             </g>
-            {w.label && w.row === most(wheels, w.shaft) && (
-              <text transform="scale(1 -1)" textAnchor="middle" fontSize={Math.min(13, w.radius * 0.26)} fill="var(--ink)" pointerEvents="none">
-                {w.label.split(" ").map((word, i, words) => <tspan key={word} x={0} y={w.radius * (words.length > 1 ? 0.5 : 0.6) + i * Math.min(13, w.radius * 0.26)}>{word}</tspan>)}
-              </text>
-            )}
           </g>
         ))}
         {lobes.map((lobe, i) => {
@@ -193,6 +188,13 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
             )
           );
         })}
+        <g aria-hidden pointerEvents="none">
+          {wheels.filter((w) => w.label && w.row === most(wheels, w.shaft)).map((w) => (
+            <text key={w.part} transform={`translate(${w.x} ${w.y}) scale(1 -1)`} textAnchor="middle" fontSize={Math.min(13, w.radius * 0.26)} fill="var(--ink)">
+              {w.label.split(" ").map((word, i, words) => <tspan key={word} x={0} y={w.radius * (words.length > 1 ? 0.5 : 0.6) + i * Math.min(13, w.radius * 0.26)}>{word}</tspan>)}
+            </text>
+          ))}
+        </g>
         {counted && <CountedLinks counted={counted} />}
       </g>
     </Picture>

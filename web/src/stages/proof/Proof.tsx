@@ -10,6 +10,8 @@ import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, StopNote, TroubleNote, Waiting } from "../../kit/page";
 import { CaptureSheet } from "../readings/CaptureSheet";
 import { Incoming } from "../readings/Incoming";
+import { NoSignals } from "../readings/Readings";
+import { TypedCam } from "../readings/TypedReadings";
 
 const MARK: Record<string, [string, string]> = { met: ["✓", "var(--enamel)"], failed: ["■", "var(--red)"], unknown: ["?", "var(--ochre)"] };
 const Item = styled.li`display: grid; grid-template-columns: 26px minmax(0, 1fr) auto; gap: 8px; padding: 7px 0; border-top: 1px solid var(--line); align-items: baseline;`;
@@ -37,8 +39,11 @@ export function Proof() {
           {!isFixed && readings.data && (
             <>
               <CareNote title="Before you start it">No starter while any tool, pin or holder is fitted. Prime first: short bursts with starting disabled, with rests.</CareNote>
-              <CaptureSheet id={id} phase="after" phasers={data.phasers} channels={readings.data.channels} limitBytes={readings.data.upload_limit_bytes} />
-              <Incoming id={id} />
+              {job.data?.can_capture === false ? (
+                <><NoSignals /><TypedCam id={id} cams={readings.data.cams} phasers={data.phasers} /></>
+              ) : (
+                <><CaptureSheet id={id} phase="after" phasers={data.phasers} channels={readings.data.channels} limitBytes={readings.data.upload_limit_bytes} /><Incoming id={id} /></>
+              )}
             </>
           )}
         </Stack>

@@ -19,7 +19,7 @@ export function Readings() {
   const capture = data?.captures[data.captures.length - 1];
   if (!data) return <Waiting error={readings.error} what="the readings" />;
   const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
-  const sheet = !isFixed && <CaptureSheet id={id} phase={job.data?.bench_started ? "after" : "before"} phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />;
+  const sheet = !isFixed && (job.data?.can_capture === false ? <NoSignals /> : <CaptureSheet id={id} phase={job.data?.bench_started ? "after" : "before"} phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />);
   return (
     <>
       <StageHead title="Readings">
@@ -54,5 +54,14 @@ export function Readings() {
       </Columns>
       {data.readings.length > 0 && <ReadingList id={id} readings={data.readings} isFixed={isFixed} />}
     </>
+  );
+}
+
+/** An engine whose cams no sensor sees. */
+export function NoSignals() {
+  return (
+    <CareNote title="No signal shows this engine's cams">
+      Its book has no tone wheel on a cam, so that a capture would tell nothing. Read it by its marks and its rotor, by lash, link counts and lengths; type a cam&apos;s deviation in below.
+    </CareNote>
   );
 }

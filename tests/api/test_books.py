@@ -1,0 +1,186 @@
+"""Engine books over HTTP: laid open, turned, worn, a tooth off, examined; and jobs on every engine."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+import yaml
+from demo.walk import Visitor
+from sqlmodel import select
+from tests.api.conftest import House, build, capture, refusal, turn_by_hand, work_bench
+from tests.conftest import ROOT
+
+from flaneur.standins.server import Server
+from flaneur.store.database import transaction
+from flaneur.store.depot import keep_book
+from flaneur.store.tables import Unit
+
+ENGINES = sorted((ROOT / "engines").glob("*.yaml"))
+
+
+@pytest.fixture
+def depot(database_url: str, box: Server) -> Iterator[tuple[House, dict[str, int], dict[str, int]]]:
+    """A house with a unit of every engine: book ids and unit ids by file name."""
+    house = build(database_url, box, has_unit=False)
+    books: dict[str, int] = {}
+    with transaction(house.engine) as session:
+        for path in ENGINES:
+            row = keep_book(session, path.read_text(encoding="utf-8"))
+            books[path.stem] = row.id or 0
+            session.add(Unit(tag=path.stem, name=f"Unit {path.stem}", kind="pilot boat", hours=3000, book_id=row.id or 0))
+    with transaction(house.engine) as session:
+        units = {unit.tag: unit.id or 0 for unit in session.exec(select(Unit))}
+    yield house, books, units
+    house.close()
+
+
+def test_every_book_lies_open_and_turns(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+    house, books, _ = depot
+    visitor = house.visitor()
+    listed = visitor.send("GET", "/api/books")["books"]
+    assert [b["id"] for b in listed] == [books[k] for k in sorted(books)]
+    for name, book in books.items():
+        view = visitor.send("GET", f"/api/books/{book}")
+        assert all(c["holds"] for c in view["checks"])
+        face = visitor.send("GET", f"/api/books/{book}/face")
+        assert face["clearance_known"]
+        assert sum(c["links"] for c in face["picture"]["chains"]) == next(b["links"] for b in listed if b["id"] == book)
+        clearance = visitor.send("GET", f"/api/books/{book}/clearance")
+        assert clearance["loose_windows"] == face["safe_windows"], name
+        touch = visitor.send("GET", f"/api/books/{book}/touch/any")
+        assert len(touch["rows"]) == 241
+        contact = face["contacts"][-1]["contact"]
+        off = visitor.send("GET", f"/api/books/{book}/off/{contact}/-1")
+        assert off["off"]["teeth"] == -1
+        assert off["picture"]["label"].startswith("one tooth off: ")
+
+
+def test_a_job_on_every_engine_reads_plans_and_starts(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+    house, _, units = depot
+    visitor = house.visitor()
+    for name, unit in units.items():
+        job = int(visitor.send("POST", "/api/jobs", {"unit_id": unit})["id"])
+        head = visitor.send("GET", f"/api/jobs/{job}")
+        assert {p["id"] for p in head["face"]["planes"]} >= {"main"}
+        readings = visitor.send("GET", f"/api/jobs/{job}/readings")
+        assert readings["worksheets"], name
+        assert "No readings yet" in visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["headline"]
+        worn = visitor.send("GET", f"/api/jobs/{job}/face/5")
+        assert not worn["is_known"]
+        plan = visitor.send("GET", f"/api/jobs/{job}/plan")
+        scope = [c["id"] for c in plan["components"] if c["id"].endswith("_part")][:2] or [plan["components"][0]["id"]]
+        visitor.change(job, "PUT", "/plan", {"scope": scope})
+        visitor.change(job, "POST", "/plan/start")
+        assert len(visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]) > 8, name
+
+
+def test_an_engine_without_tone_wheels_says_so_instead_of_capturing(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+    house, _, units = depot
+    visitor = house.visitor()
+    for name, words in (("dunmarrow-thistle", "no tone wheel on its crankshaft"), ("skarne-burdock", "no cam tone wheels")):
+        job = int(visitor.send("POST", "/api/jobs", {"unit_id": units[name]})["id"])
+        status, error = refusal(
+            visitor, "POST", f"/api/jobs/{job}/captures/box", {"version": 1, "phase": "before", "phasers": {}, "seconds": 2}
+        )
+        assert status == 422, error
+        assert words in error["message"]
+
+
+def test_a_worn_engine_turns_as_its_verdict_has_it(visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    once, twenty = (visitor.send("GET", f"/api/jobs/{job}/face/{k}") for k in (1, 20))
+    late = [{s["id"]: s["late_deg"] for s in f["picture"]["shafts"]}["cam_b_ex"] for f in (once, twenty)]
+    assert late[0] > 1
+    assert late[1] > 5 * late[0]
+    assert "×20, not to scale" in twenty["picture"]["label"]
+    assert "to scale" in once["picture"]["label"]
+    assert once["is_known"]
+
+
+def test_no_such_book_cam_or_contact(house: House) -> None:
+    visitor = house.visitor()
+    assert refusal(visitor, "GET", "/api/books/999")[0] == 404
+    book = visitor.send("GET", "/api/books")["books"][0]["id"]
+    status, error = refusal(visitor, "GET", f"/api/books/{book}/touch/cam_q")
+    assert (status, error["read"]) == (422, "cam_q")
+    assert "any, cam_a_in" in error["expected"]
+    assert refusal(visitor, "GET", f"/api/books/{book}/off/chain_a/crank/1")[0] == 422
+
+
+Broken = tuple[str, list[str], object, str]
+BROKEN: list[Broken] = [
+    ("a loop that cannot close", ["chains", "timing", "links"], 160, "close at no extension from 0 to 26 mm"),
+    ("an impossible tooth count", ["sprockets", "cam_in", "teeth"], 35, "turns once in 1.944 crank turns, expected once in 2"),
+    (
+        "no such tooth count at all",
+        ["sprockets", "cam_in", "teeth"],
+        3,
+        "sprockets.cam_in.teeth: Input should be greater than or equal to 8",
+    ),
+    ("overlapping sprockets", ["sprockets", "cam_ex", "at_mm"], [30.0, 338.0], "sprockets.cam_ex.at_mm: overlaps cam_in"),
+    (
+        "a mark on a missing link",
+        ["chains", "timing", "marked_links", 1, "link"],
+        128,
+        "link 128, expected 0 to 127: the chain has 128 links",
+    ),
+    ("a mark on the wrong link", ["chains", "timing", "marked_links", 1, "link"], 57, "link 57 lies -1.00 links from the mark of cam_ex"),
+    (
+        "a negative clearance at rest",
+        ["clearance", "valves", "intake", "rest_gap_mm"],
+        -3.0,
+        "above 0 mm: a closed valve cannot stand in the piston",
+    ),
+    ("valves that meet in running", ["clearance", "valves", "exhaust", "centreline_deg"], 320, "at least in running"),
+    ("a cylinder that never fires", ["clearance", "fires_deg"], {1: 0, 3: 180, 4: 360}, "gives cylinders [1, 3, 4], expected [1, 2, 3, 4]"),
+    (
+        "a count that does not come out",
+        ["chains", "timing", "counts", 0, "links"],
+        55,
+        "the geometry gives 56.00 from crank to cam_ex, expected 55",
+    ),
+    ("a mark on nothing", ["marks", "dot_in", "wheel"], "cam_q", "marks.dot_in.wheel: no sprocket or gear is called cam_q"),
+]
+
+
+@pytest.mark.parametrize("case", BROKEN, ids=[b[0] for b in BROKEN])
+def test_a_broken_book_is_refused_in_words(house: House, case: Broken) -> None:
+    _, path, value, words = case
+    raw = yaml.safe_load((ROOT / "engines" / "quillon-sorrel.yaml").read_text(encoding="utf-8"))
+    place = raw
+    for key in path[:-1]:
+        place = place[key]
+    place[path[-1]] = value
+    text = yaml.safe_dump(raw, allow_unicode=True)
+    found = house.visitor().send("POST", "/api/books/examine", {"text": text})
+    said = [
+        f"{c['path']}: {c['found']}" + (f", expected {c['expected']}" if c["expected"] else "") for c in found["checks"] if not c["holds"]
+    ]
+    assert found["faults"] == len(said) > 0
+    assert any(words in line for line in said), said
+
+
+def test_a_sound_book_is_examined_and_not_kept(house: House) -> None:
+    visitor = house.visitor()
+    text = Path(ROOT / "engines" / "tarsel-comfrey.yaml").read_text(encoding="utf-8")
+    found = visitor.send("POST", "/api/books/examine", {"text": text})
+    assert (found["name"], found["faults"]) == ("Tarsel Comfrey", 0)
+    assert [b["name"] for b in visitor.send("GET", "/api/books")["books"]] == ["Ostrey Tansy"]
+    assert visitor.send("POST", "/api/books/examine", {"text": "just words"})["faults"] == 1
+
+
+def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+    house, _, units = depot
+    visitor = house.visitor()
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": units["dunmarrow-thistle"]})["id"])
+    visitor.change(job, "PUT", "/intake", {"complaint": "Retarded, weak, chain slaps.", "hours": "9800 h"})
+    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"] == "Read the engine by its marks, lash and lengths."
+    rotor = {"cam": "cam", "value": "15.5°", "degrees_of": "crank", "positive": "retard", "uncertainty": "1", "instrument": "rotor arm"}
+    visitor.change(job, "POST", "/readings/cam", rotor)
+    verdict = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
+    assert verdict["suspects"][0]["key"] in ("jump:timing/crank", "jump:timing/cam")
+    work_bench(visitor, job, ["timing_part"])
+    turn_by_hand(visitor, job)
+    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"].startswith("Read every cam again by its marks")
+    visitor.change(job, "POST", "/readings/cam", {**rotor, "value": "0.5°"})
+    assert visitor.change(job, "POST", "/proof/release")["words"] == "Released: every condition met."
