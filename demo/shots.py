@@ -24,12 +24,25 @@ VIEWS = [
     ("worksheet", "AMB-1", "readings/sheet/lash"),
     ("sweep", "AMB-1", "readings/sweep"),
     ("live", "AMB-1", "readings/live"),
+    ("face", "Brindle Fennel", "face"),
+    ("face-worn", "PIL-2", "engine"),
+    ("face-off", "Brindle Fennel", "face"),
+    ("counts", "Ostrey Tansy", "counts"),
+    ("touch", "Brindle Fennel", "touch"),
+    ("book", "Ostrey Teasel", ""),
+    ("position-sheet", "Tarsel Comfrey", "sheet"),
 ]
 
 
 def press(driver: object, words: str) -> None:
     """Press the button that begins with these words."""
     script = "[...document.querySelectorAll('button')].find((b) => b.innerText.startsWith(arguments[0])).click()"
+    driver.execute_script(script, words)  # type: ignore[attr-defined]
+
+
+def choose(driver: object, words: str) -> None:
+    """Choose the answer with these words."""
+    script = "[...document.querySelectorAll('label')].find((l) => l.innerText.trim() === arguments[0]).click()"
     driver.execute_script(script, words)  # type: ignore[attr-defined]
 
 
@@ -41,6 +54,20 @@ def get_ready(driver: object, name: str) -> None:
     if name == "live":
         press(driver, "Connect and start cold")
         time.sleep(9)
+    if name == "face":
+        for _ in range(3):
+            press(driver, "+10°")
+    if name == "face-worn":
+        choose(driver, "as it is worn")
+        time.sleep(1.5)
+        choose(driver, "×20")
+        time.sleep(1.5)
+    if name == "face-off":
+        choose(driver, "one tooth off")
+        time.sleep(1)
+    if name == "counts":
+        for _ in range(5):
+            press(driver, "Five")
 
 
 def settle(driver: object, text: str = "Fetching") -> None:
@@ -59,13 +86,13 @@ def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int
         driver.refresh()
         WebDriverWait(driver, 30).until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]"))
         time.sleep(0.5)
-        if not only or "sign-in" in only:
-            picture(driver, folder / "sign-in.png")
         driver.find_element(By.CSS_SELECTOR, "input[autocomplete=username]").send_keys("ivo")
         driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys("saltmere", Keys.ENTER)
         WebDriverWait(driver, 30).until(lambda d: "Units" in d.find_element(By.TAG_NAME, "body").text)
         yard = driver.execute_async_script("const done = arguments[0]; fetch('/api/yard').then((r) => r.json()).then(done)")
         jobs = {j["tag"]: j["id"] for j in yard["jobs"]}
+        listed = driver.execute_async_script("const done = arguments[0]; fetch('/api/books').then((r) => r.json()).then(done)")
+        books = {b["name"]: b["id"] for b in listed["books"]}
         for name, where, stage in VIEWS:
             if only and name not in only:
                 continue
@@ -73,7 +100,8 @@ def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int
                 script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
                 found = driver.execute_async_script(script, f"/api/jobs/{jobs[where]}/readings")
                 stage = f"{stage}/{found['captures'][0]['id']}"
-            driver.get(address + (where if stage is None else f"/jobs/{jobs[where]}/{stage}"))
+            place = f"/books/{books[where]}/{stage}" if where in books else where if stage is None else f"/jobs/{jobs[where]}/{stage}"
+            driver.get(address + place)
             resize(driver, *size)
             time.sleep(0.4)
             settle(driver)

@@ -184,3 +184,17 @@ def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(depot: tuple[Ho
     assert visitor.send("GET", f"/api/jobs/{job}")["next_action"].startswith("Read every cam again by its marks")
     visitor.change(job, "POST", "/readings/cam", {**rotor, "value": "0.5°"})
     assert visitor.change(job, "POST", "/proof/release")["words"] == "Released: every condition met."
+
+
+def test_all_that_is_known_of_a_part_stands_together(visitor: Visitor, job: int) -> None:
+    path = f"/api/jobs/{job}/parts/chain_b"
+    assert {"label": "Verdict", "value": "unknown: no readings yet"} in visitor.send("GET", path)["facts"]
+    capture(visitor, job)
+    facts = visitor.send("GET", path)["facts"]
+    assert any(f["label"] == "Wear" and "limit 0.5 %: " in f["value"] for f in facts)
+    assert any(f["label"] == "Length" for f in facts)
+    on_cam = visitor.send("GET", f"/api/jobs/{job}/parts/cam_b_in")["facts"]
+    assert any(f["label"] == "Read, before the repair" for f in on_cam)
+    visitor.change(job, "PUT", "/plan", {"scope": ["chain_b_part"]})
+    assert {"label": "Plan", "value": "is renewed; not begun"} in visitor.send("GET", path)["facts"]
+    assert refusal(visitor, "GET", f"/api/jobs/{job}/parts/fan")[1]["read"] == "fan"

@@ -170,7 +170,10 @@ def test_the_box_live_settles_obeys_and_is_kept(house: House, visitor: Visitor, 
     until(lambda: (visitor.send("GET", f"/api/jobs/{job}/live")["rpm"] or 0) > 1700)
     visitor.send("POST", f"/api/jobs/{job}/live/record", {})
     until(lambda: (visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"] or 0) > 1.5)
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/live/keep", {"version": 99})[0] == 409
+    assert visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"], "a keep refused as stale loses no record"
     visitor.change(job, "POST", "/live/keep", {"phasers": {"phaser_a": {"state": "commanded", "command_deg": 20}}})
+    assert visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"] is None
     readings = {r["part"]: r for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]}
     assert readings["cam_a_in"]["value"] == pytest.approx(-20, abs=1)
     assert (readings["cam_a_in"]["phaser_state"], readings["cam_b_in"]["phaser_state"]) == ("commanded", "unknown")

@@ -61,10 +61,14 @@ class Person:
         return self.until(lambda d: d.execute_script(script, label))
 
     def types(self, label: str, text: str) -> None:
-        element = self.field(label)
-        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
-        element.send_keys(Keys.CONTROL, "a")
-        element.send_keys(text)
+        def type_it(_: Chrome) -> bool:
+            element = self.field(label)
+            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
+            element.send_keys(Keys.CONTROL, "a")
+            element.send_keys(text)
+            return True
+
+        self.until(type_it)  # again when the page was drawn anew under the fingers
 
     def chooses(self, group: str, option: str) -> None:
         """Choose one of a group of answers."""

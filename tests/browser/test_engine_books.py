@@ -68,11 +68,12 @@ def test_no_view_of_a_book_has_an_accessibility_fault(product: Product, browser:
     browser.get(f"{product.address}/books")
     person.sees("Check a book you are writing")
     found["books"] = person.violations()
-    for name in ("Ostrey Tansy", "Tarsel Comfrey", "Dunmarrow Thistle"):
+    for name in ("Ostrey Tansy", "Tarsel Comfrey"):
         for view, words in VIEWS:
+            if name == "Tarsel Comfrey" and (theme == "lamp" or view in ("", "/counts")):
+                continue
             opens(person, name, view, words)
-            if name == "Ostrey Tansy" or view in ("/face", "/touch"):
-                found[name + view] = person.violations()
+            found[name + view] = person.violations()
             if theme == "daylight":
                 for width, height in ((1280, 800), (800, 1280), (2560, 1440)):
                     resize(browser, width, height)

@@ -135,12 +135,14 @@ class LiveSession:
         self.record_from = self.samples_seen
 
     def recorded(self) -> Capture:
-        """What was recorded since ``record``, at most the minute held. Ends the record."""
+        """What was recorded since ``record``, at most the minute held. The record goes on until ``end_record``."""
         seconds = self.recording_s
-        self.record_from = None
         if seconds is None:
             raise CaptureError("Nothing is being recorded.", advice="Press record first, or keep the last seconds.")
         return self.last(min(seconds, HELD_S))
+
+    def end_record(self) -> None:
+        self.record_from = None
 
     def stop(self) -> None:
         self.stopping.set()

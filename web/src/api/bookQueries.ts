@@ -34,3 +34,8 @@ export const touchQuery = (book: number, cam: string) =>
     placeholderData: keepPreviousData,
     ...still,
   });
+export const partQuery = (job: number, part: string) =>
+  queryOptions({
+    queryKey: ["job", job, "part", part],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/parts/{part}", { params: { path: { job_id: job, part } } })),
+  });

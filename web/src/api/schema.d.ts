@@ -176,6 +176,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that is known of one part: from the book, from this job's verdict and readings, and of its work. */
+        get: operations["get__api_jobs_{job_id}_parts_{part}"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{book_id}/off/{chain}/{sprocket}/{teeth}": {
         parameters: {
             query?: never;
@@ -1235,6 +1252,20 @@ export interface components {
             contacts: components["schemas"]["ContactLine"][];
         };
         /**
+         * PartFacts
+         * @description A part of the drive and what the book says of it.
+         */
+        PartFacts: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+        };
+        /**
          * OffFace
          * @description One tooth off: the picture, what shows, and what each valve row has left.
          */
@@ -2139,20 +2170,6 @@ export interface components {
             miss_before_deg: number;
             /** Miss After Deg */
             miss_after_deg: number;
-        };
-        /**
-         * PartFacts
-         * @description A part of the drive and what the book says of it.
-         */
-        PartFacts: {
-            /** Part */
-            part: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Facts */
-            facts: components["schemas"]["Fact"][];
         };
         /**
          * PositionLine
@@ -3855,6 +3872,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValidationError"];
+                };
+            };
+        };
+    };
+    "get__api_jobs_{job_id}_parts_{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartFacts"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description Unprocessable Content */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
                 };
             };
         };

@@ -11,9 +11,14 @@ from flaneur.api.turning import turning_face
 from flaneur.api.work import JOB, reading, verdict_of
 from flaneur.core.clearance.off import valves_off
 from flaneur.core.diagnosis.worn import worn_state
+from flaneur.core.drive.facts import Fact, PartFacts, part_facts
 from flaneur.core.drive.off import one_tooth_off
 from flaneur.core.drive.picture import drive_picture
+from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
+from flaneur.core.proof.known import read_on, verdict_facts, work_facts
+from flaneur.store.jobs import bench_of, plan_of
+from flaneur.store.readings import readings_of, valid
 
 blueprint = Blueprint("face", __name__)
 
@@ -33,6 +38,34 @@ def worn_face(job_id: int, times: int) -> TurningFace:
         worn = worn_state(work.book, verdict_of(work, with_evidence=False), max(1, times))
         label = f"{worn.label}; as found before the repair" if worn.is_known and work.job.bench_started else worn.label
         return turning_face(work.book, worn.faults, label, max(1, times), worn.is_known)
+
+
+@blueprint.get(f"{JOB}/parts/<part>")
+@checked(resp=Response(HTTP_200=PartFacts, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
+def job_part(job_id: int, part: str) -> PartFacts:
+    """All that is known of one part: from the book, from this job's verdict and readings, and of its work."""
+    with reading(job_id) as work:
+        found = next((f for f in part_facts(work.book) if f.part == part), None)
+        if found is None:
+            raise BookError("The book has no such part.", [part], read=part)
+        filed = read_on(work.book, part)
+        rows = [r for r in valid(readings_of(work.session, job_id)) if r.part in filed]
+        plan, done = plan_of(work.job), set(bench_of(work.session, work.job).done)
+        return PartFacts(
+            part=part,
+            name=found.name,
+            kind=found.kind,
+            facts=[
+                *verdict_facts(verdict_of(work, with_evidence=False), part),
+                *(
+                    Fact(label=f"Read, {r.phase} the repair", value=r.words or f"{r.value:g} {r.unit}")
+                    for r in rows
+                    if r.words or r.value is not None
+                ),
+                *(work_facts(work.book, part, plan.access, plan.renewed, done) if plan else []),
+                *found.facts,
+            ],
+        )
 
 
 @blueprint.get(f"{BOOK}/off/<chain>/<sprocket>/<int(signed=True):teeth>")

@@ -137,7 +137,10 @@ def keep_live(job_id: int, json: LiveKeep) -> Changed:
     live = _session(job_id)
     capture = live.last(json.seconds) if json.seconds is not None else live.recorded()
     with changing(job_id, json.version) as work:
-        return keep(work, capture, "before" if not work.job.bench_started else "after", json.phasers)
+        kept = keep(work, capture, "before" if not work.job.bench_started else "after", json.phasers)
+    if json.seconds is None:
+        live.end_record()  # only now: a keep that was refused as stale can be pressed again
+    return kept
 
 
 @blueprint.post(f"{JOB}/live/stop")

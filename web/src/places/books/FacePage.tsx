@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useParams } from "react-router";
 import styled from "styled-components";
-import { faceQuery, offQuery, wornQuery } from "../../api/bookQueries";
+import { faceQuery, offQuery, partQuery, wornQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
 import { jobQuery } from "../../api/queries";
 import { mostLash, Turn } from "../../drawing/turn/turn";
@@ -101,7 +101,8 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
 /** All that is known of a part: from the book, and on a job what was found. */
 function PartSheet({ face, part, jobId }: { face: Schemas["TurningFace"]; part: string; jobId: number | null }) {
   const job = useQuery({ ...jobQuery(jobId ?? 0), enabled: jobId !== null });
-  const known = face.facts.find((f) => f.part === part);
+  const onJob = useQuery({ ...partQuery(jobId ?? 0, part), enabled: jobId !== null });
+  const known = onJob.data ?? face.facts.find((f) => f.part === part);
   const phaser = face.picture.wheels.find((w) => w.part === part)?.phaser;
   const also = phaser ? face.facts.find((f) => f.part === phaser) : undefined;
   const state = job.data?.states.find((s) => s.part === part)?.state;
