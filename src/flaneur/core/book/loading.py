@@ -11,11 +11,13 @@ from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import BookError
 
+LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
+
 
 def parse_book(text: str) -> EngineBook:
     """Parse and cross-check a book. Raises BookError with every fault found, each as ``path: what``."""
     try:
-        raw: Any = yaml.safe_load(text)
+        raw: Any = yaml.load(text, Loader=LOADER)
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
         place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
