@@ -23,8 +23,8 @@ _SHEETS: dict[str, tuple[SheetMaker, Worker]] = {
 
 
 def worksheets(book: EngineBook) -> list[Worksheet]:
-    """Every sheet, with the parts of this engine it can be used on."""
-    return [make(book) for make, _ in _SHEETS.values()]
+    """Every sheet that has a part of this engine to be used on."""
+    return [sheet for make, _ in _SHEETS.values() if (sheet := make(book)).parts]
 
 
 def work_out(book: EngineBook, kind: str, part: str, typed: dict[str, str]) -> Answer:

@@ -189,7 +189,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
           );
         })}
         <g aria-hidden pointerEvents="none">
-          {wheels.filter((w) => w.label && w.row === most(wheels, w.shaft)).map((w) => (
+          {wheels.filter((w) => w.label && w.radius === most(wheels, w.shaft)).map((w) => (
             <text key={w.part} transform={`translate(${w.x} ${w.y}) scale(1 -1)`} textAnchor="middle" fontSize={Math.min(13, w.radius * 0.26)} fill="var(--ink)">
               {w.label.split(" ").map((word, i, words) => <tspan key={word} x={0} y={w.radius * (words.length > 1 ? 0.5 : 0.6) + i * Math.min(13, w.radius * 0.26)}>{word}</tspan>)}
             </text>
@@ -212,9 +212,9 @@ function body(line: number[][]): string {
   return `M${line.slice(0, 2).map((p) => p.map((v) => v.toFixed(1)).join(" ")).join("L")}`;
 }
 
-/** The outermost row on a shaft, which alone carries its label. */
+/** The radius of the largest wheel on a shaft, which alone carries its label. */
 function most(wheels: Schemas["WheelPicture"][], shaft: string): number {
-  return Math.max(...wheels.filter((w) => w.shaft === shaft).map((w) => w.row));
+  return Math.max(...wheels.filter((w) => w.shaft === shaft).map((w) => w.radius));
 }
 
 function between(a: number[][], b: number[][], share: number): string {

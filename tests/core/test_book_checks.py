@@ -1,0 +1,107 @@
+"""Every way a book can be wrong about its drive: refused in one line that says where, what was found, what was expected."""
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+import yaml
+from tests.conftest import ROOT
+
+from flaneur.formats.books import examine
+
+Change = Callable[[dict[str, Any]], None]
+
+
+def faults(name: str, change: Change) -> list[str]:
+    raw = yaml.safe_load((ROOT / "engines" / f"{name}.yaml").read_text(encoding="utf-8"))
+    change(raw)
+    return examine(yaml.safe_dump(raw, allow_unicode=True, sort_keys=False)).faults
+
+
+def put(value: object, *path: str | int) -> Change:
+    def change(raw: dict[str, Any]) -> None:
+        place: Any = raw
+        for key in path[:-1]:
+            place = place[key]
+        place[path[-1]] = value
+
+    return change
+
+
+def drop(*path: str | int) -> Change:
+    def change(raw: dict[str, Any]) -> None:
+        place: Any = raw
+        for key in path[:-1]:
+            place = place[key]
+        del place[path[-1]]
+
+    return change
+
+
+TANSY, COMFREY, THISTLE, FENNEL = "ostrey-tansy", "tarsel-comfrey", "dunmarrow-thistle", "brindle-fennel"
+WRONG: list[tuple[str, Change, str]] = [
+    (TANSY, put([0, 95], "gears", "gear_balance", "at_mm"), "meshes.0: gear_crank and gear_balance are 95.00 mm apart, expected 88.00 mm"),
+    (TANSY, put(46, "gears", "gear_balance", "teeth"), "shafts.balance: turns once in 1.045 crank turns, expected once in 1"),
+    (TANSY, put([0, 190], "sprockets", "idler_a", "at_mm"), "idler_a.at_mm: (0.0, 190.0), expected (0.0, 194.5), where idler_in sits"),
+    (TANSY, put(None, "components", "guide_p", "part"), "guides.guide_p: no component stands for the Primary guide"),
+    (TANSY, put(None, "marks", "dot_idler", "meets"), "marks.dot_idler.meets: nothing, expected what this timing mark stands against"),
+    (TANSY, drop("marks", "number_a", "purpose"), "marks.number_a.purpose: nothing, expected what this mark is for"),
+    (TANSY, put(4, "tensioners", "tensioner_p", "max_plunger_mm"), "chains.primary.links: 66 links close with the plunger at 6.00 mm"),
+    (
+        TANSY,
+        put("cam_q", "chains", "primary", "marked_links", 0, "meets"),
+        "chains.primary.marked_links.0.meets: cam_q, expected a sprocket",
+    ),
+    (TANSY, put([], "meshes"), "shafts.balance: no chain or gear turns it, expected turned from the crankshaft"),
+    (TANSY, put("gear_q", "meshes", 0, "driven"), "meshes.0: no gear is called gear_q"),
+    (TANSY, put(["cam_q"], "tools", "holders", "holds"), "tools.holders.holds: no shaft is called cam_q"),
+    (TANSY, put("bar", "check_positions", 0, "tool"), "check_positions.0.tool: no tool is called bar"),
+    (TANSY, put(["cam_q"], "check_positions", 1, "cams"), "check_positions.1.cams: no cam is called cam_q"),
+    (TANSY, put([9], "clearance", "valves", "intake_a", "cylinders"), "clearance.valves.intake_a.cylinders: there is no cylinder 9"),
+    (TANSY, put("cam_q", "clearance", "valves", "intake_a", "cam"), "clearance.valves.intake_a.cam: no cam is called cam_q"),
+    (TANSY, put(["cam_q"], "clearance", "holding", 0, "cams"), "clearance.holding.0.cams: no cam is called cam_q"),
+    (TANSY, put(30, "clearance", "rod_mm"), "clearance.rod_mm: 30 mm, expected longer than half the stroke and the offset, 40.5 mm"),
+    (TANSY, put(120, "clearance", "fires_deg", 4), "clearance.fires_deg: 5 angles for 6 cylinders, expected one each"),
+    (TANSY, drop("clearance", "valves", "exhaust_b"), "clearance.valves: cylinder 2 has intake, expected intake and exhaust"),
+    (FENNEL, put({"q": [1]}, "clearance", "holding", 0, "followers_out"), "clearance.holding.0.followers_out: no valve group is called q"),
+    (FENNEL, put({"intake_a": [12]}, "clearance", "holding", 0, "followers_out"), "followers_out.intake_a: there is no cylinder 12"),
+    (COMFREY, put("left", "sprockets", "rear_ex", "plane"), "sprockets.rear_ex.plane: no drive plane is called left"),
+    (
+        COMFREY,
+        put("main", "sprockets", "rear_ex", "plane"),
+        "chains.rear_chain.loop: its sprockets lie in main, rear, expected one drive plane",
+    ),
+    (THISTLE, put(66, "chains", "timing", "links"), "expected 0 to 0.75 of a link to spare, there being no tensioner"),
+    (THISTLE, put(62, "chains", "timing", "links"), "62 links, the taut loop takes 63.75"),
+]
+
+
+@pytest.mark.parametrize(("name", "change", "words"), WRONG, ids=[w[2][:50] for w in WRONG])
+def test_what_is_wrong_is_said_with_its_place(name: str, change: Change, words: str) -> None:
+    said = faults(name, change)
+    assert any(words in line for line in said), said
+
+
+def test_a_component_that_nothing_reaches_is_named() -> None:
+    def change(raw: dict[str, Any]) -> None:
+        raw["components"]["guide_p"]["covered_by"] = ["chain_p"]
+        raw["components"]["chain_p"]["covered_by"].append("guide_p")
+
+    assert any(line.startswith("components: their rules go round in a circle") for line in faults(TANSY, change))
+
+
+def test_two_faults_are_two_lines() -> None:
+    def change(raw: dict[str, Any]) -> None:
+        put([0, 95], "gears", "gear_balance", "at_mm")(raw)
+        put(30, "clearance", "rod_mm")(raw)
+
+    assert len(faults(TANSY, change)) == 2
+
+
+def test_a_book_of_an_earlier_day_without_the_new_facts_is_still_read() -> None:
+    def change(raw: dict[str, Any]) -> None:
+        for key in ("clearance", "marks", "tools", "check_positions", "gears", "meshes"):
+            raw.pop(key, None)
+        raw["shafts"].pop("balance")
+
+    assert faults(TANSY, change) == []
