@@ -198,3 +198,23 @@ def test_all_that_is_known_of_a_part_stands_together(visitor: Visitor, job: int)
     visitor.change(job, "PUT", "/plan", {"scope": ["chain_b_part"]})
     assert {"label": "Plan", "value": "is renewed; not begun"} in visitor.send("GET", path)["facts"]
     assert refusal(visitor, "GET", f"/api/jobs/{job}/parts/fan")[1]["read"] == "fan"
+
+
+def test_an_oil_pump_chain_measured_long_is_kept_and_judged_but_accuses_nobody(visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    before = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
+    sheet = next(s for s in visitor.send("GET", f"/api/jobs/{job}/readings")["worksheets"] if s["kind"] == "chain_length")
+    assert "pump_chain" in {p["id"] for p in sheet["parts"]}
+    fields = {"links": "40", "length": "324.8 mm", "pull": "100 N", "uncertainty": "0.1 mm"}
+    known = {b["key"] for b in sheet["blanks"]}
+    body = {
+        "kind": "chain_length",
+        "part": "pump_chain",
+        "fields": {k: v for k, v in fields.items() if k in known},
+        "instrument": "caliper",
+    }
+    visitor.change(job, "POST", "/readings/worksheet", body)
+    row = next(r for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"] if r["part"] == "pump_chain")
+    assert row["band"] in ("marginal", "replace")
+    after = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
+    assert [s["key"] for s in after["suspects"]] == [s["key"] for s in before["suspects"]]

@@ -9,7 +9,7 @@ from tests.core.test_engines import BOOKS, every_book
 
 from flaneur.core.book.loading import task_observations
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, PlungerReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, DirectReading, PlungerReading, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.chain import ChainDrive, ChainWear
 from flaneur.core.drive.lash import stop_mm
@@ -221,3 +221,13 @@ def test_a_tensioner_pushed_back_never_goes_past_its_stop() -> None:
                 for out in np.linspace(drive.tensioner.stop_mm, drive.tensioner.max_plunger_mm, 9):
                     held = stop_mm(drive, float(out))
                     assert drive.tensioner.stop_mm <= held <= out
+
+
+def test_a_chain_that_times_nothing_is_no_suspect_and_its_wear_no_evidence() -> None:
+    book = BOOKS["ostrey-tansy"]
+    verdict = verdict_on(book, Faults())
+    assert not any("pump_chain" in s.key for s in verdict.suspects)
+    assert not any(w.key == "pump_chain" for w in verdict.wear)
+    measured = DirectReading(part="pump_chain", value=1.4, stderr=0.1)
+    with pytest.raises(ReadingError, match="times nothing"):
+        diagnose(book, Readings(engine=book.name, direct=[measured]))

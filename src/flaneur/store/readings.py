@@ -7,7 +7,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, DirectReading, PhaserState, PlungerReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, DirectReading, PhaserState, PlungerReading, Readings, speaks_of_timing
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
 from flaneur.store.blocks import Progress, pack_angle, write_blocks
@@ -171,12 +171,12 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
     plungers = [
         PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr)
         for r in rows
-        if r.kind == "plunger" and r.value is not None and r.stderr is not None
+        if r.kind == "plunger" and r.value is not None and r.stderr is not None and speaks_of_timing(book, r.part)
     ]
     direct = [
         DirectReading(id=str(r.id), part=r.part, value=r.value, stderr=r.stderr)
         for r in rows
-        if r.kind in ("chain_length", "liner") and r.value is not None and r.stderr
+        if r.kind in ("chain_length", "liner") and r.value is not None and r.stderr and speaks_of_timing(book, r.part)
     ]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.book.units import parse_quantity
+from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import ReadingError
 
 Finite = Annotated[float, Field(allow_inf_nan=False)]
@@ -76,11 +77,21 @@ class Readings(ReadingModel):
         for reading in self.direct:
             if reading.part not in {**book.chains, **book.guides, **book.arms}:
                 raise ReadingError("The book has no such chain, guide or arm.", read=reading.part)
+            if not speaks_of_timing(book, reading.part):
+                raise ReadingError("This part times nothing: its wear is judged by its own limit.", read=reading.part)
         for reading in self.plungers:
             if reading.chain not in book.chains:
                 raise ReadingError("The book has no such chain.", read=reading.chain, expected=", ".join(book.chains))
             if book.arm_of(reading.chain) is None:
                 raise ReadingError("This chain has no tensioner: there is no plunger to measure.", read=book.chains[reading.chain].name)
+            if not speaks_of_timing(book, reading.chain):
+                raise ReadingError("This chain times nothing: its wear is judged by its own limit.", read=reading.chain)
+
+
+def speaks_of_timing(book: EngineBook, part: str) -> bool:
+    """Whether wear of a chain, guide or arm has to do with any cam."""
+    face = book.guides.get(part) or book.arms.get(part)
+    return DriveTrain(book).times_cams(face.chain if face else part)
 
 
 def typed_deviation_deg(text: str, degrees_of: Literal["cam", "crank"], positive: Literal["advance", "retard"]) -> float:

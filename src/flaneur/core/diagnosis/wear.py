@@ -35,13 +35,18 @@ class WearUnknown:
 
 
 def unknowns(book: EngineBook, hours: float | None, oil: str) -> list[WearUnknown]:
-    """All gradual unknowns with ordinary-wear priors after ``hours`` and that oil history."""
+    """All gradual unknowns with ordinary-wear priors after ``hours`` and that oil history, of chains that time cams."""
     result: list[WearUnknown] = []
+    train = DriveTrain(book)
     for key, chain in book.chains.items():
+        if not train.times_cams(key):
+            continue
         mean, sd = _prior(chain.wear, hours, oil)
         result.append(WearUnknown(key, "chain", f"{chain.name} elongated", "%", chain.limit_elongation_pct, mean, sd, key))
     for kind, faces in (("guide", book.guides), ("arm", book.arms)):
         for key, face in faces.items():
+            if not train.times_cams(face.chain):
+                continue
             mean, sd = _prior(face.wear, hours, oil)
             result.append(WearUnknown(key, kind, f"{face.name} worn", "mm", face.limit_wear_mm, mean, sd, face.chain))
     return result
@@ -81,6 +86,8 @@ def _sensitivity(text: str) -> Sensitivity:
     matrix, misfit = np.zeros((rows, columns)), np.zeros((rows, rows))
     for chain, drive in train.chains.items():
         own = [i for i, u in enumerate(items) if u.chain == chain]
+        if not own:
+            continue
         span = np.array([2.0 * items[i].limit for i in own])
         points = lattice(64, len(own)) ** 1.5 * span
         seen = np.zeros((len(points), rows))

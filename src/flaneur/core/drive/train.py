@@ -109,6 +109,10 @@ class DriveTrain:
         moved = self._with_followers({self._shaft(s) for s in self.chains[chain].driven})
         return [cam for cam in self.book.cams if cam in moved]
 
+    def times_cams(self, chain: str) -> bool:
+        """Whether any cam hangs on a chain; an oil pump's times nothing, so that no timing speaks of its wear."""
+        return bool(self.cams_of(chain))
+
     def wear_of(self, faults: Faults, chain: str) -> ChainWear:
         faces = tuple((f, faults.liner_wear_mm.get(f, 0.0)) for f in self.chains[chain].faces)
         return ChainWear(faults.elongation_pct.get(chain, 0.0) / 100.0, faces)
