@@ -96,6 +96,13 @@ def test_what_is_no_book_is_refused(text: str) -> None:
     assert len(refused.value.faults) == 1
 
 
+@pytest.mark.parametrize("text", ["a: " + "[" * 400_000, "- " * 300_000 + "x", "a: " + "{b: " * 200 + "1" + "}" * 200])
+def test_what_is_nested_without_end_is_refused_and_not_followed(text: str) -> None:
+    with pytest.raises(BookError) as refused:
+        parse_book(text)
+    assert "nested more than 30 deep" in refused.value.faults[0]
+
+
 def test_a_changed_limit_changes_the_book(book_text: str) -> None:
     raw = yaml.safe_load(book_text)
     raw["limits"]["cam_deviation_deg"] = 2.25

@@ -105,3 +105,46 @@ def test_a_book_of_an_earlier_day_without_the_new_facts_is_still_read() -> None:
         raw["shafts"].pop("balance")
 
     assert faults(TANSY, change) == []
+
+
+Broken = tuple[str, list[str | int], object, str]
+BROKEN: list[Broken] = [
+    ("a loop that cannot close", ["chains", "timing", "links"], 160, "close at no extension from 0 to 26 mm"),
+    ("an impossible tooth count", ["sprockets", "cam_in", "teeth"], 35, "turns once in 1.944 crank turns, expected once in 2"),
+    (
+        "no such tooth count at all",
+        ["sprockets", "cam_in", "teeth"],
+        3,
+        "sprockets.cam_in.teeth: Input should be greater than or equal to 8",
+    ),
+    ("overlapping sprockets", ["sprockets", "cam_ex", "at_mm"], [30.0, 338.0], "sprockets.cam_ex.at_mm: overlaps cam_in"),
+    (
+        "a mark on a missing link",
+        ["chains", "timing", "marked_links", 1, "link"],
+        128,
+        "link 128, expected 0 to 127: the chain has 128 links",
+    ),
+    ("a mark on the wrong link", ["chains", "timing", "marked_links", 1, "link"], 57, "link 57 lies -1.00 links from the mark of cam_ex"),
+    (
+        "a negative clearance at rest",
+        ["clearance", "valves", "intake", "rest_gap_mm"],
+        -3.0,
+        "above 0 mm: a closed valve cannot stand in the piston",
+    ),
+    ("valves that meet in running", ["clearance", "valves", "exhaust", "centreline_deg"], 320, "at least in running"),
+    ("a cylinder that never fires", ["clearance", "fires_deg"], {1: 0, 3: 180, 4: 360}, "gives cylinders [1, 3, 4], expected [1, 2, 3, 4]"),
+    (
+        "a count that does not come out",
+        ["chains", "timing", "counts", 0, "links"],
+        55,
+        "the geometry gives 56.00 from crank to cam_ex, expected 55",
+    ),
+    ("a mark on nothing", ["marks", "dot_in", "wheel"], "cam_q", "marks.dot_in.wheel: no sprocket or gear is called cam_q"),
+]
+
+
+@pytest.mark.parametrize("case", BROKEN, ids=[b[0] for b in BROKEN])
+def test_a_broken_book_is_refused_in_words(case: Broken) -> None:
+    _, path, value, words = case
+    said = faults("quillon-sorrel", put(value, *path))
+    assert any(words in line for line in said), said

@@ -85,6 +85,15 @@ def test_a_worn_engine_is_drawn_later_by_what_the_drive_says(book: EngineBook) -
     assert shafts["cam_b_in"].late_deg == pytest.approx(0, abs=0.01)
 
 
+def test_a_tooth_at_the_driver_leaves_the_whole_chain_a_link_behind(book: EngineBook) -> None:
+    def behind(contact: str) -> float:
+        now = next(c for c in drive_picture(book, Faults(jumped_teeth={contact: 1})).chains if c.part == "chain_a")
+        return now.mark_links - next(c for c in drive_picture(book).chains if c.part == "chain_a").mark_links
+
+    assert behind("chain_a/idler_a") == 1
+    assert behind("chain_a/cam_a_in") == 0
+
+
 def cams_late(book: EngineBook, late: dict[str, float]) -> Readings:
     parked = PhaserState(state="parked")
     cams = [CamReading(cam=c, deviation_deg=late.get(c, 0.0), stderr_deg=0.1, phaser=parked) for c in book.cams]

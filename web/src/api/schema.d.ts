@@ -2420,6 +2420,8 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+            /** Chain */
+            chain: string;
             /** Plane */
             plane: string;
             /** Bank */

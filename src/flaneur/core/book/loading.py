@@ -12,11 +12,13 @@ from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import BookError
 
 LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
+MOST_NESTED = 30
 
 
 def parse_book(text: str) -> EngineBook:
     """Parse and cross-check a book. Raises BookError with every fault found, each as ``path: what``."""
     try:
+        _check_depth(text)
         raw: Any = yaml.load(text, Loader=LOADER)
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
@@ -33,6 +35,18 @@ def parse_book(text: str) -> EngineBook:
     if faults:
         raise _refused(faults)
     return book
+
+
+def _check_depth(text: str) -> None:
+    """Refuse what is nested deeper than any book, before a loader goes down there and runs out of stack."""
+    depth = 0
+    for event in yaml.parse(text, Loader=LOADER):
+        depth += isinstance(event, yaml.CollectionStartEvent)
+        depth -= isinstance(event, yaml.CollectionEndEvent)
+        if depth > MOST_NESTED:
+            mark = event.start_mark
+            place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
+            raise _refused([f"{place}: nested more than {MOST_NESTED} deep"])
 
 
 def _refused(faults: list[str]) -> BookError:

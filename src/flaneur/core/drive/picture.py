@@ -95,6 +95,7 @@ class FacePicture(PictureModel):
     part: str
     name: str
     kind: str
+    chain: str
     plane: str
     bank: str | None
     forward: list[list[float]]
@@ -150,7 +151,8 @@ def drive_picture(
     chains: list[ChainPicture] = []
     faces: list[FacePicture] = []
     for key, drive in train.chains.items():
-        chain, parts = _chain(train, drive, train.wear_of(state, key), plungers.get(key, 0.0))
+        set_late = state.jumped_teeth.get(f"{key}/{drive.chain.driver}", 0)
+        chain, parts = _chain(train, drive, train.wear_of(state, key), plungers.get(key, 0.0), set_late)
         chains.append(chain)
         faces += parts
     wheels = _wheels(train)
@@ -201,7 +203,7 @@ def bank_of(book: EngineBook, chain: str) -> str | None:
     return next(iter(banks)) if len(banks) == 1 else None
 
 
-def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float) -> tuple[ChainPicture, list[FacePicture]]:
+def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float, set_late: int) -> tuple[ChainPicture, list[FacePicture]]:
     book, n = train.book, drive.chain.links
     driver = book.sprockets[drive.chain.driver]
     path = drive.path(plunger, wear)
@@ -220,7 +222,8 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
         is_belt=drive.is_belt,
         driver_shaft=driver.shaft,
         links_per_crank_deg=driver.teeth / 360.0 / train.crank_per_turn[driver.shaft],
-        mark_links=drive.links_to_departure(drive.chain.driver),
+        # A tooth late at the driver is the whole chain a link behind its mark.
+        mark_links=drive.links_to_departure(drive.chain.driver) + set_late,
         # Pulled by the crank, what is to spare hangs where the chain leaves it; turned back, on the other side.
         forward=pieces(path, drive.pitch_mm, wear.elongation, 0, spare),
         back=pieces(turned, drive.pitch_mm, wear.elongation, _tight_strand(turned), spare_back),
@@ -233,6 +236,7 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
             part=disc.id,
             name=(book.guides.get(disc.id) or book.arms[disc.id]).name,
             kind="arm" if disc.id in book.arms else "guide",
+            chain=drive.id,
             plane=driver.plane,
             bank=bank,
             forward=_face_line(drive, path, disc.id, plunger),
@@ -247,6 +251,7 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
                 part=drive.arm.tensioner,
                 name=drive.tensioner.name,
                 kind="tensioner",
+                chain=drive.id,
                 plane=driver.plane,
                 bank=bank,
                 forward=_plunger_line(drive, plunger),

@@ -42,9 +42,10 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
   const faces = picture.faces.filter((f) => f.plane === plane);
   const marks = picture.marks.filter((m) => wheels.some((w) => w.part === m.wheel));
   const box = picture.planes.find((p) => p.id === plane)?.box ?? [0, 0, 1, 1];
-  const hub = wheels.find((w) => shafts.get(w.shaft)?.kind === "crank") ?? wheels[0];
+  const crankWheel = wheels.find((w) => shafts.get(w.shaft)?.kind === "crank");
+  const hub = crankWheel ?? wheels[0];
   const [left = 0, bottom = 0, width = 1, tall = 1] = box;
-  const low = safe && hub ? Math.min(bottom, hub.y - hub.radius - 36) : bottom;
+  const low = safe && crankWheel ? Math.min(bottom, crankWheel.y - crankWheel.radius - 36) : bottom;
   const height = tall + (bottom - low);
 
   useEffect(() => {
@@ -55,7 +56,10 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
     const lobed = all("lobe").flatMap((el) => lobes.filter((_, i) => String(i) === el.dataset.lobe).map((lobe) => ({ el, lobe })));
     const met = all("meet").flatMap((el) => marks.filter((m) => m.id === el.dataset.meet).map((mark) => ({ el, mark })));
     const strokes = all("chain").map((el) => ({ el, motion: chains.find((c) => c.chain.part === el.dataset.chain), what: el.dataset.what ?? "" }));
-    const bent = all("bend").map((el) => ({ el, face: faces.find((f) => f.part === el.dataset.bend) }));
+    const bent = all("bend").map((el) => {
+      const face = faces.find((f) => f.part === el.dataset.bend);
+      return { el, face, motion: chains.find((c) => c.chain.part === face?.chain) };
+    });
     const spotted = all("count").map((el) => ({ el, motion: chains.find((c) => c.chain.part === counted?.chain), k: Number(el.dataset.count) }));
     let wanted = 0;
     function draw() {
@@ -77,8 +81,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
         if (!motion) continue;
         el.setAttribute("d", what === "even" ? motion.plates(0) : what === "odd" ? motion.plates(1) : what === "pins" ? pinDots(motion.at) : motion.link(Number(what)));
       }
-      const taken = turn.back;
-      for (const { el, face } of bent) if (face) el.setAttribute("d", between(face.forward, face.back, taken > 0.05 ? Math.min(1, taken) : 0));
+      for (const { el, face, motion } of bent) if (face) el.setAttribute("d", between(face.forward, face.back, motion?.slackShare(turn) ?? 0));
       for (const { el, motion, k } of spotted) {
         const at = motion?.middle(k);
         if (at) el.setAttribute("transform", `translate(${at[0].toFixed(1)} ${at[1].toFixed(1)}) scale(1 -1)`);
@@ -133,7 +136,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
       onPointerDown={onDown} onPointerMove={onMove} onPointerUp={() => setTimeout(() => (grip.current = null))} onPointerCancel={() => (grip.current = null)}
     >
       <g transform="scale(1 -1)">
-        {safe && hub && <SafeRing wheel={hub} windows={safe.windows} isKnown={safe.isKnown} turn={turn} />}
+        {safe && crankWheel && <SafeRing wheel={crankWheel} windows={safe.windows} isKnown={safe.isKnown} turn={turn} />}
         {faces.map((f) => (
           <g key={f.part} fill="none" stroke={chosen === f.part ? "var(--pen)" : f.kind === "guide" ? "var(--soft)" : "var(--ink)"} {...still(f.part, f.name)}>
             <path data-bend={f.part} strokeLinecap={f.kind === "tensioner" ? "butt" : "round"} strokeWidth={f.kind === "tensioner" ? 5 : f.kind === "arm" ? 9 : 7} strokeOpacity={f.kind === "tensioner" ? 1 : 0.75} />

@@ -38,13 +38,19 @@ export class ChainMotion {
     this.other = new Float64Array(2 * chain.links);
   }
 
+  /** How much of this chain's slack has gone over: nought when driven forwards, one when wholly turned back. */
+  slackShare(turn: Turn): number {
+    const before = this.driver?.lash_deg ?? 0;
+    if (this.chain.lash_deg < 1e-6) return 0;
+    return Math.min(1, Math.max(0, (turn.followed(before + this.chain.lash_deg) - turn.followed(before)) / this.chain.lash_deg));
+  }
+
   /** Evaluate where every pin stands. */
   place(turn: Turn) {
     const { chain, driver } = this;
     const crank = turn.followed(driver?.lash_deg ?? 0) - turn.service - (driver?.late_deg ?? 0);
     const first = chain.links_per_crank_deg * crank - chain.mark_links - 0.5;
-    const taken = turn.back - (driver?.lash_deg ?? 0);
-    const share = chain.lash_deg > 0 ? Math.min(1, Math.max(0, taken / chain.lash_deg)) : 0;
+    const share = this.slackShare(turn);
     pins(share < 1 ? this.ahead : this.behind, chain.links, first, this.at);
     if (share > 0 && share < 1) {
       pins(this.behind, chain.links, first, this.other);

@@ -1,39 +1,41 @@
 import { useSyncExternalStore } from "react";
-import type { Schemas } from "../../api/client";
 
 /**
- * Where the crank stands and how far it was turned back since it last ran forwards. Everything drawn follows from these
- * two numbers and the server's tables; whoever draws asks to be told of changes, so that a turn redraws no page.
+ * Where the crank stands, and where everything stands that follows it with lash. A shaft with lash stays where it is
+ * while the crank turns back, until its slack is used up, and again while the crank turns on, until it is taken up.
+ * Whoever draws asks to be told of changes, so that a turn redraws no page.
  */
 export class Turn {
   deg: number;
-  back = 0;
+  private readonly stands = new Map<number, number>();
   private readonly hears = new Set<() => void>();
 
-  constructor(
-    readonly service: number,
-    private readonly mostBack: number,
-  ) {
+  constructor(readonly service: number) {
     this.deg = service;
   }
 
-  /** Turn on (positive) or back; turning back first takes up the lash. */
+  /** Turn on (positive) or back. */
   by(delta: number) {
     this.deg += delta;
-    this.back = Math.min(this.mostBack, Math.max(0, this.back - delta));
+    for (const [lash, stood] of this.stands) this.stands.set(lash, Math.max(this.deg, Math.min(stood, this.deg + lash)));
     for (const hear of this.hears) hear();
   }
 
   /** Go to an angle of the cycle, forwards, as an engine is turned. */
   to(deg: number) {
-    this.by(((deg - this.deg) % 720 + 720) % 720);
-    this.back = 0;
-    for (const hear of this.hears) hear();
+    this.by(mod(deg - this.deg, 720) || (this.back ? 720 : 0));
   }
 
-  /** The crank angle that a shaft with this lash still follows. */
+  /** The crank angle at which a shaft with this lash stands. */
   followed(lash: number): number {
-    return this.deg + Math.min(this.back, lash);
+    const stood = this.stands.get(lash);
+    if (stood === undefined) this.stands.set(lash, this.deg);
+    return stood ?? this.deg;
+  }
+
+  /** Slack that has gone over to the other side, crank degrees: the most of any shaft. */
+  get back(): number {
+    return Math.max(0, ...[...this.stands.values()].map((stood) => stood - this.deg));
   }
 
   /** Whole crank turns since the service position. */
@@ -57,8 +59,4 @@ export function useCrank(turn: Turn, digits = 1): { deg: number; back: number; t
   const key = useSyncExternalStore(turn.listen, () => `${Math.round(mod(turn.deg, 720) * scale) / scale}|${Math.round(turn.back * 10) / 10}|${turn.turns}`);
   const [deg = 0, back = 0, turns = 0] = key.split("|").map(Number);
   return { deg: deg === 720 ? 0 : deg, back, turns };
-}
-
-export function mostLash(picture: Schemas["DrivePicture"]): number {
-  return Math.max(0, ...picture.shafts.map((s) => s.lash_deg));
 }

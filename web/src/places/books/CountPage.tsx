@@ -24,7 +24,7 @@ export function CountPage() {
 }
 
 function Counting({ face }: { face: Schemas["TurningFace"] }) {
-  const turn = useMemo(() => new Turn(face.picture.service_deg, 0), [face]);
+  const turn = useMemo(() => new Turn(face.picture.service_deg), [face]);
   const [which, setWhich] = useState(0);
   const [upTo, setUpTo] = useState(0);
   const [mine, setMine] = useState("");

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import { faceQuery, offQuery, partQuery, wornQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
 import { jobQuery } from "../../api/queries";
-import { mostLash, Turn } from "../../drawing/turn/turn";
+import { Turn } from "../../drawing/turn/turn";
 import { TurningDrive } from "../../drawing/turn/TurningDrive";
 import { Choice } from "../../kit/controls";
 import { Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
@@ -46,7 +46,7 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
   const worn = useQuery({ ...wornQuery(jobId ?? 0, Number(times)), enabled: overlay === "worn" && jobId !== null });
   const at = contact || (book.data?.contacts[1]?.contact ?? "");
   const off = useQuery({ ...offQuery(bookId, at, Number(teeth)), enabled: overlay === "off" && at !== "" });
-  const turn = useMemo(() => (book.data ? new Turn(book.data.picture.service_deg, Math.max(mostLash(book.data.picture), 0.1)) : null), [book.data]);
+  const turn = useMemo(() => (book.data ? new Turn(book.data.picture.service_deg) : null), [book.data]);
   if (!book.data || !turn) return <Waiting error={book.error} what="the drive face" />;
   const face = overlay === "worn" && worn.data ? worn.data : book.data;
   const picture = overlay === "off" && off.data ? off.data.picture : face.picture;

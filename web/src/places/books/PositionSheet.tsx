@@ -27,7 +27,7 @@ export function PositionSheet() {
   const id = Number(useParams().book);
   const book = useQuery(bookQuery(id));
   const face = useQuery(faceQuery(id));
-  const turn = useMemo(() => (face.data ? new Turn(face.data.picture.service_deg, 0) : null), [face.data]);
+  const turn = useMemo(() => (face.data ? new Turn(face.data.picture.service_deg) : null), [face.data]);
   if (!book.data || !face.data || !turn) return <Waiting error={book.error ?? face.error} what="the position sheet" />;
   const b = book.data;
   const { picture, lobes } = face.data;
