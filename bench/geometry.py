@@ -3,6 +3,7 @@
 import math
 import time
 from collections.abc import Iterator
+from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
@@ -16,7 +17,7 @@ from flaneur.core.drive.loop import Disc, pitch_radius, solve_path
 from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg, placed_state
 from flaneur.core.drive.slopes import elongation_slopes, liner_slopes
 from flaneur.core.drive.train import DriveTrain
-from flaneur.core.drive.turns import coming_back, first_turn_by_simulation
+from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults
 from flaneur.formats.books import load_book
 
@@ -149,6 +150,20 @@ def _best(work, repeats: int = 9) -> float:
         work()
         times.append(time.perf_counter() - begun)
     return float(np.median(times))
+
+
+def first_turn_by_simulation(train: DriveTrain, chain: str, most: int = 100_000) -> int | None:
+    """Coming back by turning: moves the chain one crank turn at a time until link 0 and every mark are back."""
+    book, drive = train.book, train.chains[chain]
+    ratio = {k: abs(v) for k, v in train.exact_ratio.items()}
+    driver = book.sprockets[drive.chain.driver]
+    moved = Fraction(0)
+    for turn in range(1, most + 1):
+        moved += Fraction(driver.teeth) / ratio[driver.shaft]
+        marks = [Fraction(turn) / ratio[book.sprockets[s].shaft] for s in (drive.chain.driver, *drive.driven)]
+        if moved % drive.chain.links == 0 and all(m.denominator == 1 for m in marks):
+            return turn
+    return None
 
 
 def _integers(books: list[EngineBook]) -> Iterator[Figure]:

@@ -182,8 +182,8 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
     }
     face = visitor.send("GET", f"/api/books/{book}/face")
     assert (face["clearance_known"], face["safe_windows"], face["lobes"]) == (False, [], [])
-    assert face["clearance_words"] == "Clearance unknown: treat as touching."
+    assert face["clearance_words"] == "Clearance unknown: treat as touching. The book gives no piston and valve data."
     assert visitor.send("GET", f"/api/books/{book}/touch/any") == {"is_known": False, "cam": None, "rows": []}
     assert "unknown: treat as touching" in visitor.send("GET", f"/api/books/{book}/clearance")["words"]
     off = visitor.send("GET", f"/api/books/{book}/off/timing/cam_in/1")
-    assert (off["touches"], off["valves"]) == (None, ["Valves unknown: treat as touching."])
+    assert off["valves"] == {"touches": None, "bent": [], "clear": ["Valves unknown: treat as touching."]}

@@ -232,5 +232,13 @@ def test_valves_bent_by_a_tooth_are_named() -> None:
     book = BOOKS["brindle-fennel"]
     early = valves_off(book, {"cam_a": -17.14, "cam_b": 0.0})
     assert early.touches
-    assert any("Intake valves A meet their pistons in cylinders 1, 3, 5, 7" in w for w in early.words)
+    assert any("Intake valves A meet their pistons in cylinders 1, 3, 5, 7" in w for w in early.bent)
     assert not valves_off(book, {"cam_a": 0.0, "cam_b": 0.0}).touches
+
+
+@every_book
+def test_cylinders_at_risk_hold_for_every_angle_up_to_the_next_line(name: str) -> None:
+    contacts, lines = Contacts(BOOKS[name]), clearance_view(BOOKS[name]).risk
+    for crank in np.arange(0.0, 360.0, 0.25):
+        said = next(line.cylinders for line in reversed(lines) if line.crank_deg <= crank)
+        assert set(contacts.at_risk(float(crank))) <= set(said), crank

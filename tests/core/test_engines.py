@@ -4,6 +4,7 @@ from fractions import Fraction
 from pathlib import Path
 
 import pytest
+from bench.geometry import first_turn_by_simulation
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import ChainDrive, ChainWear
@@ -11,7 +12,7 @@ from flaneur.core.drive.counts import counts, shifted_counts
 from flaneur.core.drive.lash import chain_lash_deg, freed_links, shaft_lash_deg, stop_mm
 from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg
 from flaneur.core.drive.train import DriveTrain
-from flaneur.core.drive.turns import coming_back, first_turn_by_simulation
+from flaneur.core.drive.turns import coming_back
 from flaneur.core.errors import BookError
 from flaneur.formats.books import book_checks, load_book
 
@@ -166,3 +167,11 @@ def test_gears_turn_the_balance_shaft_the_other_way() -> None:
     ratio = DriveTrain(BOOKS["ostrey-tansy"]).exact_ratio
     assert ratio["balance"] == -1
     assert ratio["cam_a_in"] == 2
+
+
+@every_book
+def test_counts_to_the_next_mark_go_once_round(name: str) -> None:
+    train = DriveTrain(BOOKS[name])
+    for chain, drive in train.chains.items():
+        if drive.chain.counts:
+            assert sum(c.links for c in counts(train, chain) if c.is_next) == drive.chain.links

@@ -127,6 +127,7 @@ def test_one_tooth_off_says_what_marks_counts_tools_and_ladder_show(book: Engine
     marks = {m.mark: m for m in off.marks}
     assert marks["dot_a_in"].words == "misses by 10.0° (8.0 mm), late"
     assert marks["dot_a_ex"].words == "still meets"
+    assert {m for m, shown in marks.items() if shown.is_missed} == {"dot_a_in"}
     assert {(c.start, c.found - c.book) for c in off.counts} == {
         ("Idler outer row", -1),
         ("Intake sprocket A", 1),
@@ -154,6 +155,15 @@ def test_every_part_has_facts_to_show(name: str) -> None:
     known = {f.part: f for f in part_facts(book)}
     assert set(known) >= {*book.chains, *book.sprockets, *book.guides, *book.arms, *book.tensioners, *book.phasers}
     assert all(f.facts for f in known.values())
+
+
+def test_what_a_tenth_of_a_per_cent_does_is_told_of_every_chain_that_times_a_cam(book: EngineBook) -> None:
+    facts = {f.part: {x.label: x.value for x in f.facts} for f in part_facts(book)}
+    found = facts["chain_a"]["A tenth of a per cent longer"]
+    late = DriveTrain(book).state(Faults(elongation_pct={"chain_a": 0.1})).deviation_deg
+    assert f"Intake cam, bank A (1-3-5) {late['cam_a_in']:.1f}° later" in found
+    assert "mm further out" in found
+    assert "A tenth of a per cent longer" not in facts["pump_chain"]
 
 
 def test_a_taper_and_a_chain_without_tensioner_say_so() -> None:

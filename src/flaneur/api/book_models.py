@@ -4,6 +4,7 @@ from pydantic import Field
 
 from flaneur.api.models import In, Out
 from flaneur.core.clearance.lobes import Lobe
+from flaneur.core.clearance.off import ValvesOff
 from flaneur.core.clearance.view import RiskAt
 from flaneur.core.drive.counts import Count
 from flaneur.core.drive.facts import Fact, PartFacts
@@ -18,7 +19,6 @@ class BookLine(Out):
     name: str
     kind: str
     revision: int
-    cylinders: int
     chains: int
     links: int
     phasers: int
@@ -50,6 +50,7 @@ class CountLine(Out):
     end_id: str
     along: str
     links: int
+    is_next: bool
     exact: float
     more: str
     less: str
@@ -66,6 +67,7 @@ class CountLine(Out):
             end_id=count.end,
             along=count.along,
             links=count.links,
+            is_next=count.is_next,
             exact=count.exact,
             more=count.more,
             less=count.less,
@@ -127,7 +129,6 @@ class BookView(Out):
     positions: list[PositionLine]
     marks: list[MarkLine]
     tools: list[ToolLine]
-    lobes: list[Lobe]
     clearance: str
     components: int
     operations: int
@@ -162,8 +163,7 @@ class OffFace(Out):
 
     picture: DrivePicture
     off: OneToothOff
-    valves: list[str]
-    touches: bool | None
+    valves: ValvesOff
 
 
 class BookText(In):

@@ -4,7 +4,7 @@ from flaneur.api.book_models import ContactLine, CountLine, TurningFace, TurnsLi
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.lobes import lobes
-from flaneur.core.clearance.view import risk_by_crank, window_words
+from flaneur.core.clearance.view import UNKNOWN, risk_by_crank, window_words
 from flaneur.core.drive.counts import counts
 from flaneur.core.drive.facts import part_facts
 from flaneur.core.drive.picture import drive_picture
@@ -25,19 +25,19 @@ def turns_lines(train: DriveTrain) -> tuple[list[TurnsLine], int]:
     """Returns of every timed chain and of every shaft on gears, and of all together."""
     book, turns = train.book, coming_back(train)
     lines = [TurnsLine(part=k, name=book.chains[k].name, turns=v) for k, v in turns.chains.items() if book.chains[k].counts]
-    geared = {g.shaft for g in book.gears.values()} - {"crank"}
+    geared = {g.shaft for g in book.gears.values() if book.shafts[g.shaft].kind != "crank"}
     lines += [TurnsLine(part=s, name=book.shafts[s].name, turns=turns.shafts[s]) for s in sorted(geared) if s in turns.shafts]
     return lines, turns.every
 
 
-def turning_face(book: EngineBook, faults: Faults | None, label: str, times: float, is_known: bool = True) -> TurningFace:
-    """The face in a state of wear. Where that much wear cannot be drawn, less is, and the label says how much."""
+def turning_face(book: EngineBook, faults: Faults | None, label: str, is_known: bool = True) -> TurningFace:
+    """The face in a state of wear. Where that much wear cannot be drawn, it is left out, and the label says so."""
     train = DriveTrain(book)
     try:
-        picture = drive_picture(book, faults, label, times)
+        picture = drive_picture(book, faults, label)
     except BookError:
         picture = drive_picture(
-            book, Faults(jumped_teeth=faults.jumped_teeth if faults else {}), f"{label}: too far to draw, wear left out", 1
+            book, Faults(jumped_teeth=faults.jumped_teeth if faults else {}), f"{label}: too far to draw, wear left out"
         )
     lines, every = turns_lines(train)
     contacts = Contacts(book) if book.clearance else None
@@ -48,7 +48,7 @@ def turning_face(book: EngineBook, faults: Faults | None, label: str, times: flo
         clearance_known=contacts is not None,
         safe_windows=[[a, b] for a, b in windows],
         risk=risk_by_crank(contacts) if contacts else [],
-        clearance_words=window_words(windows) if contacts else "Clearance unknown: treat as touching.",
+        clearance_words=window_words(windows) if contacts else f"Clearance {UNKNOWN}. The book gives no piston and valve data.",
         is_known=is_known,
         counts=count_lines(train),
         turns=lines,

@@ -1052,8 +1052,6 @@ export interface components {
             marks: components["schemas"]["MarkLine"][];
             /** Tools */
             tools: components["schemas"]["ToolLine"][];
-            /** Lobes */
-            lobes: components["schemas"]["Lobe"][];
             /** Clearance */
             clearance: string;
             /** Components */
@@ -1272,10 +1270,7 @@ export interface components {
         OffFace: {
             picture: components["schemas"]["DrivePicture"];
             off: components["schemas"]["OneToothOff"];
-            /** Valves */
-            valves: string[];
-            /** Touches */
-            touches: boolean | null;
+            valves: components["schemas"]["ValvesOff"];
         };
         /** ProofOut */
         ProofOut: {
@@ -2062,8 +2057,6 @@ export interface components {
             kind: string;
             /** Revision */
             revision: number;
-            /** Cylinders */
-            cylinders: number;
             /** Chains */
             chains: number;
             /** Links */
@@ -2110,6 +2103,8 @@ export interface components {
             along: string;
             /** Links */
             links: number;
+            /** Is Next */
+            is_next: boolean;
             /** Exact */
             exact: number;
             /** More */
@@ -2123,32 +2118,6 @@ export interface components {
             label: string;
             /** Value */
             value: string;
-        };
-        /**
-         * Lobe
-         * @description A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the nose points in service.
-         *
-         *     The outline is the base circle plus the lift: what the cam does, not its exact grind.
-         */
-        Lobe: {
-            /** Cam */
-            cam: string;
-            /** Wheel */
-            wheel: string;
-            /** Kind */
-            kind: string;
-            /** Cylinder */
-            cylinder: number;
-            /** Is First */
-            is_first: boolean;
-            /** Outline */
-            outline: number[][];
-            /** Nose Clock Deg */
-            nose_clock_deg: number;
-            /** Clock Per Crank */
-            clock_per_crank: number;
-            /** Words */
-            words: string;
         };
         /** MarkLine */
         MarkLine: {
@@ -2361,8 +2330,6 @@ export interface components {
             lash_deg: number;
             /** Coloured */
             coloured: components["schemas"]["ColouredLink"][];
-            /** Hangs Slack */
-            hangs_slack: boolean;
         };
         /** ColouredLink */
         ColouredLink: {
@@ -2392,8 +2359,6 @@ export interface components {
             engine: string;
             /** Label */
             label: string;
-            /** Exaggeration */
-            exaggeration: number;
             /** Service Deg */
             service_deg: number;
             /** Planes */
@@ -2430,6 +2395,32 @@ export interface components {
             forward: number[][];
             /** Back */
             back: number[][];
+        };
+        /**
+         * Lobe
+         * @description A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the nose points in service.
+         *
+         *     The outline is the base circle plus the lift: what the cam does, not its exact grind.
+         */
+        Lobe: {
+            /** Cam */
+            cam: string;
+            /** Wheel */
+            wheel: string;
+            /** Kind */
+            kind: string;
+            /** Cylinder */
+            cylinder: number;
+            /** Is First */
+            is_first: boolean;
+            /** Outline */
+            outline: number[][];
+            /** Nose Clock Deg */
+            nose_clock_deg: number;
+            /** Clock Per Crank */
+            clock_per_crank: number;
+            /** Words */
+            words: string;
         };
         /** MarkPicture */
         MarkPicture: {
@@ -2499,8 +2490,6 @@ export interface components {
             late_deg: number;
             /** Lash Deg */
             lash_deg: number;
-            /** Turns Back In */
-            turns_back_in: number;
         };
         /**
          * WheelPicture
@@ -2535,8 +2524,6 @@ export interface components {
             phaser: string | null;
             /** Travel Clock Deg */
             travel_clock_deg: number;
-            /** Fixed By */
-            fixed_by: string | null;
             /** Row */
             row: number;
             /** Label */
@@ -2582,6 +2569,8 @@ export interface components {
             miss_mm: number;
             /** Allowed Deg */
             allowed_deg: number;
+            /** Is Missed */
+            is_missed: boolean;
             /** Words */
             words: string;
         };
@@ -2614,6 +2603,18 @@ export interface components {
             goes_in: boolean | null;
             /** Words */
             words: string;
+        };
+        /**
+         * ValvesOff
+         * @description One line per kind of valve of each cam: those bent, and the rest; ``touches`` None without clearance data.
+         */
+        ValvesOff: {
+            /** Bent */
+            bent: string[];
+            /** Clear */
+            clear: string[];
+            /** Touches */
+            touches: boolean | null;
         };
         /** CaptureOut */
         CaptureOut: {

@@ -8,6 +8,7 @@ import { Button } from "../kit/controls";
 import { Soft, TroubleNote, Waiting } from "../kit/page";
 import { KeyList, useKeys } from "./keys";
 import { Notebook } from "./Notebook";
+import { Tab } from "./place";
 import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
 
@@ -24,12 +25,6 @@ const Main = styled.main`
 const Book = styled.aside`
   border-left: 1px solid var(--line); overflow-y: auto; background: var(--sheet); padding: 12px;
   @media (max-width: 1100px) { grid-column: 1 / -1; border-left: none; border-top: 1px solid var(--line); }
-`;
-const Tab = styled(NavLink)`
-  display: flex; align-items: center; gap: 7px; padding: 0 11px; text-decoration: none; color: var(--soft); white-space: nowrap; min-height: 48px;
-  border-bottom: 4px solid transparent; margin-bottom: -2px; font-size: 15px;
-  &.active { color: var(--ink); border-color: var(--enamel); font-weight: 700; }
-  small { font-size: 12px; }
 `;
 const EngineLinks = styled.nav`
   display: grid; grid-template-columns: 1fr 1fr; font-size: 14px;

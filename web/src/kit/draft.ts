@@ -2,9 +2,10 @@ import { useEffect, useState } from "react";
 
 /**
  * Form state that outlives a reload and a server that went away: what is typed stays until it is saved.
- * `saved` fills the form until something is typed; `forget` drops the draft once the server has it.
+ * `saved` fills the form until something is typed; `forget` drops what was sent once the server has it, not what was
+ * typed since.
  */
-export function useDraft<T extends object>(key: string, saved: T): { value: T; set: (part: Partial<T>) => void; forget: () => void; isDirty: boolean } {
+export function useDraft<T extends object>(key: string, saved: T): { value: T; set: (part: Partial<T>) => void; forget: (sent: T) => void; isDirty: boolean } {
   const [draft, setDraft] = useState<{ key: string; value: Partial<T> }>(() => ({ key, value: read<T>(key) }));
   if (draft.key !== key) setDraft({ key, value: read<T>(key) });
 
@@ -16,7 +17,8 @@ export function useDraft<T extends object>(key: string, saved: T): { value: T; s
   return {
     value: { ...saved, ...draft.value },
     set: (part) => setDraft((d) => ({ key: d.key, value: { ...d.value, ...part } })),
-    forget: () => setDraft({ key, value: {} }),
+    forget: (sent) =>
+      setDraft((d) => ({ key: d.key, value: Object.fromEntries(Object.entries(d.value).filter(([k, v]) => v !== sent[k as keyof T])) as Partial<T> })),
     isDirty: Object.keys(draft.value).length > 0,
   };
 }

@@ -4,13 +4,12 @@ import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../api/client";
 import { yardQuery } from "../api/queries";
+import { Ground, Main } from "../app/place";
 import { TopBar } from "../app/TopBar";
 import { STAGES } from "../app/stages";
 import { Button } from "../kit/controls";
 import { Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
 
-const Ground = styled.div`display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%;`;
-const Main = styled.main`padding: 18px; overflow-y: auto; display: grid; gap: 18px; align-content: start;`;
 const Lanes = styled.ol`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 8px; @media (max-width: 1000px) { grid-template-columns: repeat(2, minmax(0, 1fr)); }`;
 const Lane = styled.li<{ $empty: boolean }>`border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")}; padding-top: 6px; display: grid; gap: 8px; align-content: start; min-width: 0;`;
 const Card = styled(Link)`

@@ -9,7 +9,7 @@ from flaneur.api.spec import checked
 from flaneur.api.turning import count_lines, turns_lines
 from flaneur.core.book.check import Check
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.clearance.lobes import clock_words, lobes
+from flaneur.core.clearance.lobes import clock_words
 from flaneur.core.clearance.view import ClearanceView, TouchMap, clearance_view, touch_map
 from flaneur.core.drive.facts import Fact, part_facts
 from flaneur.core.drive.train import DriveTrain
@@ -43,7 +43,6 @@ def books() -> Books:
                     name=book.name,
                     kind=book.kind,
                     revision=book.revision,
-                    cylinders=book.cylinders,
                     chains=len(book.chains),
                     links=sum(c.links for c in book.chains.values()),
                     phasers=len(book.phasers),
@@ -82,7 +81,7 @@ def book(book_id: int) -> BookView:
                 name=m.name,
                 on=wheels[m.wheel].name,
                 clock=clock_words(m.clock_deg),
-                at_deg=found.service_position.crank_deg if m.at_deg is None else m.at_deg,
+                at_deg=found.mark_at_deg(m),
                 is_timing=m.is_timing,
                 meets=m.meets,
                 purpose=m.purpose,
@@ -92,7 +91,6 @@ def book(book_id: int) -> BookView:
             for m in found.marks.values()
         ],
         tools=[ToolLine(name=t.name, text=t.text, play_deg=t.play_deg, workshop_method=t.workshop_method) for t in found.tools.values()],
-        lobes=lobes(found),
         clearance=view.words,
         components=len(found.components),
         operations=len(found.operations),

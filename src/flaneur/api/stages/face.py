@@ -27,7 +27,7 @@ blueprint = Blueprint("face", __name__)
 @checked(resp=Response(HTTP_200=TurningFace, HTTP_404=ErrorOut))
 def book_face(book_id: int) -> TurningFace:
     """The engine as its book has it."""
-    return turning_face(book_at(book_id), None, "as the book has it", 1)
+    return turning_face(book_at(book_id), None, "as the book has it")
 
 
 @blueprint.get(f"{JOB}/face/<int(max=100):times>")
@@ -37,7 +37,7 @@ def worn_face(job_id: int, times: int) -> TurningFace:
     with reading(job_id) as work:
         worn = worn_state(work.book, verdict_of(work, with_evidence=False), max(1, times))
         label = f"{worn.label}; as found before the repair" if worn.is_known and work.job.bench_started else worn.label
-        return turning_face(work.book, worn.faults, label, max(1, times), worn.is_known)
+        return turning_face(work.book, worn.faults, label, worn.is_known)
 
 
 @blueprint.get(f"{JOB}/parts/<part>")
@@ -77,4 +77,4 @@ def off_face(book_id: int, chain: str, sprocket: str, teeth: int) -> OffFace:
     off = one_tooth_off(book, contact, teeth)
     valves = valves_off(book, {c.cam: c.late_deg for c in off.cams})
     picture = drive_picture(book, Faults(jumped_teeth={contact: teeth}), f"one tooth off: {off.words}")
-    return OffFace(picture=picture, off=off, valves=valves.words, touches=valves.touches)
+    return OffFace(picture=picture, off=off, valves=valves)

@@ -12,6 +12,7 @@ from flaneur.api.spec import checked
 from flaneur.api.stages.captures import BOX_RATE_HZ, keep, tell_the_stand_in
 from flaneur.api.work import JOB, Work, changing, phasers_of, reading, settings
 from flaneur.core.errors import CaptureError, DeviceError, FlaneurError
+from flaneur.core.proof.progress import reading_phase
 from flaneur.standins.protocol import BoxClient
 from flaneur.store.changes import job_for_change
 from flaneur.store.database import transaction
@@ -137,7 +138,7 @@ def keep_live(job_id: int, json: LiveKeep) -> Changed:
     live = _session(job_id)
     capture = live.last(json.seconds) if json.seconds is not None else live.recorded()
     with changing(job_id, json.version) as work:
-        kept = keep(work, capture, "before" if not work.job.bench_started else "after", json.phasers)
+        kept = keep(work, capture, reading_phase(work.job.bench_started), json.phasers)
     if json.seconds is None:
         live.end_record()  # only now: a keep that was refused as stale can be pressed again
     return kept

@@ -14,6 +14,7 @@ from flaneur.core.book.units import parse_quantity
 from flaneur.core.diagnosis.readings import typed_deviation_deg
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.sheets import MEASURED_OFF, reading_name, work_out, worksheets
+from flaneur.core.proof.progress import reading_phase
 from flaneur.formats.photos import read_photo
 from flaneur.store.changes import NotFound, record
 from flaneur.store.readings import captures_of, photos_of, reading_by_id, readings_of, strike, valid
@@ -76,7 +77,7 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
         phaser = json.phaser if work.book.phaser_of(json.cam) else None
         row = ReadingRow(
             job_id=job_id,
-            phase="after" if work.job.bench_started and not work.book.can_be_captured else "before",
+            phase=reading_phase(work.job.bench_started),
             kind="cam",
             part=json.cam,
             value=value,

@@ -251,9 +251,10 @@ class EngineBook(BookModel):
 
     def check_capturable(self) -> None:
         """Raise BookError for an engine whose signals cannot show where its cams stand."""
-        if self.crank_wheel.kind and not self.cam_wheels:
+        wheel = self.crank_wheel
+        if not self.cam_wheels:
             raise BookError(
-                f"The {self.name} carries no cam tone wheels: a capture of it shows no cam.",
+                f"The {self.name} has its {wheel.name.lower()} but no cam tone wheels: a capture of it shows no cam.",
                 ["tone_wheels: no wheel of kind vanes"],
                 read="no cam wheel in the book",
                 expected="a wheel of kind vanes on a cam",
@@ -296,6 +297,10 @@ class EngineBook(BookModel):
 
     def phaser_of(self, cam: str) -> str | None:
         return next((key for key, phaser in self.phasers.items() if phaser.shaft == cam), None)
+
+    def mark_at_deg(self, mark: Mark) -> float:
+        """Crank angle at which a mark stands where it says: its own, or the service position."""
+        return self.service_position.crank_deg if mark.at_deg is None else mark.at_deg
 
     def arm_of(self, chain: str) -> str | None:
         """The arm that tensions a chain; None for a chain without a tensioner."""

@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.motion import lift_mm
+from flaneur.core.clearance.teeth import cam_sprocket
 from flaneur.core.drive.picture import clock_per_crank
 from flaneur.core.drive.train import DriveTrain
 
@@ -41,9 +42,7 @@ def lobes(book: EngineBook) -> list[Lobe]:
     opposite = next((c for c, v in engine.fires_deg.items() if math.isclose((v - engine.fires_deg[1]) % 720, 360)), None)
     result: list[Lobe] = []
     for group in engine.valves.values():
-        wheel = next(
-            (s for c in book.chains.values() for s in c.loop if s in book.sprockets and book.sprockets[s].shaft == group.cam), None
-        )
+        wheel = cam_sprocket(book, group.cam)
         if wheel is None:
             continue
         rate = clock_per_crank(train, group.cam, book.sprockets[wheel].plane)

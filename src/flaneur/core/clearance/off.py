@@ -8,28 +8,28 @@ from flaneur.core.clearance.view import UNKNOWN
 
 
 class ValvesOff(BaseModel):
-    """One line per kind of valve of each cam; ``touches`` None where the book has no clearance data."""
+    """One line per kind of valve of each cam: those bent, and the rest; ``touches`` None without clearance data."""
 
     model_config = ConfigDict(frozen=True)
 
-    words: list[str]
+    bent: list[str]
+    clear: list[str]
     touches: bool | None
 
 
 def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
     """Least room of every valve group over a whole cycle with cams that late (crank degrees), phasers parked."""
     if book.clearance is None:
-        return ValvesOff(words=[f"Valves {UNKNOWN}."], touches=None)
+        return ValvesOff(bent=[], clear=[f"Valves {UNKNOWN}."], touches=None)
     contacts = Contacts(book)
-    words: list[str] = []
-    touches = False
+    bent: list[str] = []
+    clear: list[str] = []
     for key, group in book.clearance.valves.items():
         row = next(r for r in contacts.rows if r.group_id == key)
         room = contacts.least_margin_mm(row, late_deg[group.cam])
-        touches |= room <= 0
         cylinders = ", ".join(str(c) for c in group.cylinders)
         if room <= 0:
-            words.append(f"{group.name} meet their pistons in cylinders {cylinders}: {-room:.1f} mm too far, bent.")
+            bent.append(f"{group.name} meet their pistons in cylinders {cylinders}: {-room:.1f} mm too far, bent.")
         else:
-            words.append(f"{group.name} keep {room:.1f} mm from their pistons.")
-    return ValvesOff(words=words, touches=touches)
+            clear.append(f"{group.name} keep {room:.1f} mm from their pistons.")
+    return ValvesOff(bent=bent, clear=clear, touches=bool(bent))

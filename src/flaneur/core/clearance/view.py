@@ -172,10 +172,13 @@ def window_words(windows: list[tuple[float, float]]) -> str:
 
 
 def risk_by_crank(contacts: Contacts) -> list[RiskAt]:
-    """Cylinders at risk by crank angle over one turn, one line for each change."""
+    """Cylinders at risk by crank angle over one turn, one line for each change.
+
+    A line holds for whole degrees, so that one at risk anywhere from one to the next counts for all of it.
+    """
     result: list[RiskAt] = []
     for crank in range(360):
-        cylinders = list(contacts.at_risk(float(crank)))
+        cylinders = sorted({*contacts.at_risk(float(crank)), *contacts.at_risk(float(crank + 1))})
         if not result or result[-1].cylinders != cylinders:
             result.append(RiskAt(crank_deg=float(crank), cylinders=cylinders))
     return result

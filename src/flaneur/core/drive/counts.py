@@ -11,7 +11,8 @@ from flaneur.core.drive.train import DriveTrain
 class Count(BaseModel):
     """Links from ``start``'s marked tooth to ``end``'s in travel direction.
 
-    ``exact`` is what the geometry gives, ``links`` the whole number to find; ``more`` and ``less`` say what one link
+    ``exact`` is what the geometry gives, ``links`` the whole number to find; ``is_next`` says that no other mark
+    lies between; ``more`` and ``less`` say what one link
     more or less means.
     """
 
@@ -22,6 +23,7 @@ class Count(BaseModel):
     end: str
     along: str
     links: int
+    is_next: bool
     exact: float
     more: str
     less: str
@@ -36,12 +38,14 @@ def counts(train: DriveTrain, chain: str) -> list[Count]:
 
 def _count(train: DriveTrain, drive: ChainDrive, start: str, end: str) -> Count:
     exact = drive.mark_links(start, end) % drive.chain.links
+    members = [drive.chain.driver, *drive.driven]
     return Count(
         chain=drive.id,
         start=start,
         end=end,
         along=along(drive, start, end),
         links=round(exact),
+        is_next=members[(members.index(start) + 1) % len(members)] == end,
         exact=round(exact, 3),
         more=_means(train, drive, start, end, -1),
         less=_means(train, drive, start, end, 1),

@@ -3,6 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.drive.slopes import elongation_slopes
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 
@@ -37,7 +38,8 @@ class PartFacts(BaseModel):
 def part_facts(book: EngineBook) -> list[PartFacts]:
     """Facts of every chain, sprocket, gear, guide, arm, tensioner and phaser."""
     train = DriveTrain(book)
-    result = [_chain(train, key) for key in book.chains]
+    turns = coming_back(train)
+    result = [_chain(train, key, turns.chains[key]) for key in book.chains]
     for key, s in book.sprockets.items():
         facts = [
             Fact(label="Teeth", value=f"{s.teeth}, {train.tooth_deg(key):.1f}° of the crank each"),
@@ -73,14 +75,16 @@ def part_facts(book: EngineBook) -> list[PartFacts]:
     return result
 
 
-def _chain(train: DriveTrain, key: str) -> PartFacts:
+def _chain(train: DriveTrain, key: str, turns: int) -> PartFacts:
     book, drive = train.book, train.chains[key]
-    chain, turns = drive.chain, coming_back(train).chains[key]
+    chain = drive.chain
     unit = "teeth" if drive.is_belt else "links"
     facts = [
         Fact(label="Length", value=f"{chain.links} {unit} of {chain.pitch_mm:g} mm, {chain.type.replace('_', ' ')}"),
         Fact(label="Limit", value=f"{chain.limit_elongation_pct:g} % longer"),
     ]
+    if train.times_cams(key):
+        facts.append(Fact(label="A tenth of a per cent longer", value=_longer(train, key)))
     if not drive.has_tensioner:
         facts.append(Fact(label="Tensioner", value=f"none; {drive.slack_links() * drive.pitch_mm:.1f} mm to spare when new"))
     if chain.counts:
@@ -90,6 +94,18 @@ def _chain(train: DriveTrain, key: str) -> PartFacts:
     else:
         facts.append(Fact(label="Counts", value="nothing to time"))
     return PartFacts(part=key, name=chain.name, kind="chain", facts=facts)
+
+
+def _longer(train: DriveTrain, key: str) -> str:
+    """What 0.1 % of elongation does on a new drive: lag of each driven shaft in crank degrees, and the plunger."""
+    book, found = train.book, elongation_slopes(train.chains[key])
+    said: list[str] = []
+    for sprocket, slope in found.lag_deg.items():
+        shaft = book.sprockets[sprocket].shaft
+        said.append(f"{book.shafts[shaft].name} {slope * 0.001 * train.crank_per_turn[shaft]:.1f}° later")
+    if found.plunger_mm is not None:
+        said.append(f"plunger {found.plunger_mm * 0.001:.1f} mm further out")
+    return "; ".join(said)
 
 
 def _marks(book: EngineBook, wheel: str) -> list[Fact]:

@@ -23,6 +23,7 @@ class MarkShown(OffModel):
     miss_deg: float
     miss_mm: float
     allowed_deg: float
+    is_missed: bool
     words: str
 
 
@@ -114,6 +115,7 @@ def _marks(train: DriveTrain, own_late: dict[str, float]) -> list[MarkShown]:
                 miss_deg=round(miss, 3),
                 miss_mm=round(radius * math.radians(miss), 2),
                 allowed_deg=mark.miss_after_deg,
+                is_missed=abs(miss) > mark.miss_after_deg,
                 words=words,
             )
         )

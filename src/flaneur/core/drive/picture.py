@@ -16,7 +16,6 @@ from flaneur.core.drive.lash import chain_lash_deg, shaft_lash_deg, stop_mm
 from flaneur.core.drive.loop import Path
 from flaneur.core.drive.outline import Piece, contact_angles, on_disc, pieces
 from flaneur.core.drive.train import DriveTrain
-from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults
 
 LINER_DRAWN_MM = 7.0
@@ -64,7 +63,6 @@ class ChainPicture(PictureModel):
     back: list[Piece]
     lash_deg: float
     coloured: list[ColouredLink]
-    hangs_slack: bool
 
 
 class WheelPicture(PictureModel):
@@ -84,7 +82,6 @@ class WheelPicture(PictureModel):
     role: str | None
     phaser: str | None
     travel_clock_deg: float
-    fixed_by: str | None
     row: int
     label: str
 
@@ -122,7 +119,6 @@ class ShaftPicture(PictureModel):
     kind: str
     late_deg: float
     lash_deg: float
-    turns_back_in: int
 
 
 class DrivePicture(PictureModel):
@@ -130,7 +126,6 @@ class DrivePicture(PictureModel):
 
     engine: str
     label: str
-    exaggeration: float
     service_deg: float
     planes: list[Plane]
     chains: list[ChainPicture]
@@ -140,14 +135,12 @@ class DrivePicture(PictureModel):
     shafts: list[ShaftPicture]
 
 
-def drive_picture(
-    book: EngineBook, faults: Faults | None = None, label: str = "as the book has it", exaggeration: float = 1.0
-) -> DrivePicture:
+def drive_picture(book: EngineBook, faults: Faults | None = None, label: str = "as the book has it") -> DrivePicture:
     """Draw a book's drive in a state of wear. Raises BookError when a loop cannot be closed in that state."""
     state = faults or Faults()
     train = DriveTrain(book)
     late, plungers = train.shaft_late_deg(state)
-    lash, turns = shaft_lash_deg(train, state), coming_back(train)
+    lash = shaft_lash_deg(train, state)
     chains: list[ChainPicture] = []
     faces: list[FacePicture] = []
     for key, drive in train.chains.items():
@@ -159,7 +152,6 @@ def drive_picture(
     return DrivePicture(
         engine=book.name,
         label=label,
-        exaggeration=exaggeration,
         service_deg=book.service_position.crank_deg,
         planes=[
             Plane(id=key, seen_from=p.seen_from, running_direction=p.running_direction, box=_box(key, wheels, faces))
@@ -176,16 +168,14 @@ def drive_picture(
                 form=m.form,
                 is_timing=m.is_timing,
                 clock_deg=m.clock_deg,
-                at_deg=book.service_position.crank_deg if m.at_deg is None else m.at_deg,
+                at_deg=book.mark_at_deg(m),
                 meets=m.meets,
                 purpose=m.purpose,
             )
             for key, m in book.marks.items()
         ],
         shafts=[
-            ShaftPicture(
-                id=k, name=s.name, kind=s.kind, late_deg=late.get(k, 0.0), lash_deg=lash.get(k, 0.0), turns_back_in=turns.shafts.get(k, 0)
-            )
+            ShaftPicture(id=k, name=s.name, kind=s.kind, late_deg=late.get(k, 0.0), lash_deg=lash.get(k, 0.0))
             for k, s in book.shafts.items()
         ],
     )
@@ -229,7 +219,6 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
         back=pieces(turned, drive.pitch_mm, wear.elongation, _tight_strand(turned), spare_back),
         lash_deg=chain_lash_deg(train, drive.id, wear),
         coloured=[ColouredLink(link=m.link, colour=m.colour, meets=m.meets) for m in drive.chain.marked_links],
-        hangs_slack=spare > 0.02,
     )
     faces = [
         FacePicture(
@@ -347,7 +336,6 @@ def _wheel(
         role=book.shafts[part.shaft].role,
         phaser=phaser,
         travel_clock_deg=travel,
-        fixed_by=part.fixed_by if isinstance(part, Sprocket) else None,
         row=part.row if isinstance(part, Sprocket) else 0,
         label=_label(book, part.shaft),
     )

@@ -38,17 +38,3 @@ def coming_back(train: DriveTrain) -> ComingBack:
     timed = [c for c in chains if book.chains[c].counts]
     geared = [shafts[g.shaft] for g in book.gears.values() if g.shaft in shafts]
     return ComingBack(chains, shafts, math.lcm(*(chains[c] for c in timed), *geared))
-
-
-def first_turn_by_simulation(train: DriveTrain, chain: str, most: int = 100_000) -> int | None:
-    """The same by turning: moves the chain one crank turn at a time until link 0 and every mark are back."""
-    book, drive = train.book, train.chains[chain]
-    ratio = {k: abs(v) for k, v in train.exact_ratio.items()}
-    driver = book.sprockets[drive.chain.driver]
-    moved = Fraction(0)
-    for turn in range(1, most + 1):
-        moved += Fraction(driver.teeth) / ratio[driver.shaft]
-        marks = [Fraction(turn) / ratio[book.sprockets[s].shaft] for s in (drive.chain.driver, *drive.driven)]
-        if moved % drive.chain.links == 0 and all(m.denominator == 1 for m in marks):
-            return turn
-    return None

@@ -1,8 +1,14 @@
 """Where a job stands and what to do next."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 STAGES = ("intake", "readings", "verdict", "plan", "bench", "proof", "handover")
+
+
+def reading_phase(bench_started: bool) -> Literal["before", "after"]:
+    """What a reading of the engine tells of: once its repair has begun, of the engine after it."""
+    return "after" if bench_started else "before"
 
 
 @dataclass(frozen=True)

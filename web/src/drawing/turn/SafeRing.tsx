@@ -8,21 +8,7 @@ export function SafeRing({ wheel, windows, isKnown, turn }: { wheel: Schemas["Wh
   const spun = useRef<SVGGElement>(null);
   const way = wheel.clock_per_crank > 0 ? 1 : -1;
   const r = wheel.radius + 24;
-  useEffect(() => {
-    let wanted = 0;
-    const draw = () => {
-      wanted = 0;
-      spun.current?.setAttribute("transform", `rotate(${(-way * turn.deg).toFixed(2)})`);
-    };
-    draw();
-    const deaf = turn.listen(() => {
-      if (!wanted) wanted = requestAnimationFrame(draw);
-    });
-    return () => {
-      deaf();
-      if (wanted) cancelAnimationFrame(wanted);
-    };
-  }, [turn, way]);
+  useEffect(() => turn.draws(() => spun.current?.setAttribute("transform", `rotate(${(-way * turn.deg).toFixed(2)})`)), [turn, way]);
   return (
     <g transform={`translate(${wheel.x} ${wheel.y})`} pointerEvents="none" fill="none">
       <circle r={r} stroke="var(--red)" strokeWidth={5} strokeDasharray="2 4" strokeOpacity={0.75} />

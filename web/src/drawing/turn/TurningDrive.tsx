@@ -61,9 +61,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
       return { el, face, motion: chains.find((c) => c.chain.part === face?.chain) };
     });
     const spotted = all("count").map((el) => ({ el, motion: chains.find((c) => c.chain.part === counted?.chain), k: Number(el.dataset.count) }));
-    let wanted = 0;
     function draw() {
-      wanted = 0;
       for (const { el, w } of spun) el.setAttribute("transform", `rotate(${(-wheelClock(w, shafts.get(w.shaft), turn)).toFixed(3)})`);
       for (const { el, lobe } of lobed) {
         const shaft = shafts.get(lobe.cam);
@@ -87,15 +85,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
         if (at) el.setAttribute("transform", `translate(${at[0].toFixed(1)} ${at[1].toFixed(1)}) scale(1 -1)`);
       }
     }
-    function ask() {
-      if (!wanted) wanted = requestAnimationFrame(draw);
-    }
-    draw();
-    const deaf = turn.listen(ask);
-    return () => {
-      deaf();
-      if (wanted) cancelAnimationFrame(wanted);
-    };
+    return turn.draws(draw);
   });
 
   /** Clock position of the pointer about the crank (or the first wheel of this end). */

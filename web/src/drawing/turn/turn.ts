@@ -43,6 +43,22 @@ export class Turn {
     return Math.floor((this.deg - this.service) / 360 + 1e-9);
   }
 
+  /** Draw now, and once a frame after every turn, until the answer is called. */
+  draws(draw: () => void): () => void {
+    let wanted = 0;
+    draw();
+    const deaf = this.listen(() => {
+      wanted ||= requestAnimationFrame(() => {
+        wanted = 0;
+        draw();
+      });
+    });
+    return () => {
+      deaf();
+      cancelAnimationFrame(wanted);
+    };
+  }
+
   readonly listen = (hear: () => void) => {
     this.hears.add(hear);
     return () => {

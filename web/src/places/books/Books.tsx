@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, NavLink } from "react-router";
 import styled from "styled-components";
 import { booksQuery } from "../../api/bookQueries";
+import { Ground, Main } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Soft, StageHead, Waiting } from "../../kit/page";
-import { Ground, Main } from "./BookShell";
 import { Examine } from "./Examine";
 
 const List = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 380px), 1fr)); gap: 10px;`;

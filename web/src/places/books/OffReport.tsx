@@ -4,13 +4,13 @@ import { late } from "../../kit/words";
 
 /** What a chain set a tooth wrong would show, looked for where it can be seen. */
 export function OffReport({ data }: { data: Schemas["OffFace"] }) {
-  const { off } = data;
-  const missing = off.marks.filter((m) => Math.abs(m.miss_deg) > m.allowed_deg);
+  const { off, valves } = data;
+  const missing = off.marks.filter((m) => m.is_missed);
   const tools = off.tools.filter((t) => t.goes_in !== true);
   return (
     <>
-      {data.touches && <StopNote title="Valves would be bent">{data.valves.filter((v) => v.includes("bent")).map((v) => <div key={v}>{v}</div>)}</StopNote>}
-      {data.touches === null && <CareNote title="Unknown: treat as touching">{data.valves.map((v) => <div key={v}>{v}</div>)}</CareNote>}
+      {valves.touches && <StopNote title="Valves would be bent">{valves.bent.map((v) => <div key={v}>{v}</div>)}</StopNote>}
+      {valves.touches === null && <CareNote title="Unknown: treat as touching">{valves.clear.map((v) => <div key={v}>{v}</div>)}</CareNote>}
       {off.does_not_show && <CareNote title="No signal shows this">{off.does_not_show}</CareNote>}
       <div>
         <h2>Ladder</h2>
@@ -38,7 +38,7 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
         {tools.length === 0 && <Soft>Every tool still goes in: they cannot show this.</Soft>}
         {tools.map((t) => <div key={t.tool}>{t.name}: <strong>{t.words}</strong></div>)}
       </div>
-      {data.touches === false && <Soft>{data.valves.join(" ")}</Soft>}
+      {valves.touches === false && <Soft>{valves.clear.join(" ")}</Soft>}
     </>
   );
 }

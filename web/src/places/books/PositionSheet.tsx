@@ -69,7 +69,7 @@ export function PositionSheet() {
         <Two>
           <section>
             <h2>Link counts, in running direction from mark to mark</h2>
-            <ul>{b.counts.filter((c) => isNext(c, b.counts)).map((c) => <li key={c.chain_id + c.start_id}>{c.chain}: {c.start} to {c.end} <strong>{c.links}</strong></li>)}</ul>
+            <ul>{b.counts.filter((c) => c.is_next).map((c) => <li key={c.chain_id + c.start_id}>{c.chain}: {c.start} to {c.end} <strong>{c.links}</strong></li>)}</ul>
             <h2>Marks agree again after</h2>
             <ul>{b.turns.map((t) => <li key={t.part}>{t.name}: <strong>{t.turns}</strong> crank turns</li>)}<li>all together: <strong>{b.turns_for_all}</strong></li></ul>
           </section>
@@ -84,11 +84,4 @@ export function PositionSheet() {
       </Page>
     </>
   );
-}
-
-type Counts = { chain_id: string; start_id: string; end_id: string; links: number }[];
-
-/** Of all pairs, those next to each other: the shortest count from each mark. */
-function isNext(count: Counts[number], all: Counts): boolean {
-  return !all.some((c) => c.chain_id === count.chain_id && c.start_id === count.start_id && c.links < count.links);
 }

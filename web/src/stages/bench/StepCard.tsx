@@ -32,7 +32,7 @@ export function StepCard({ id, step, number, record, onClosed }: Props) {
     const done = await change((version) => take(client.POST("/api/jobs/{job_id}/bench/steps", { params: { path: { job_id: id } }, body: { ...body, version } })));
     if (!done) return;
     if (done.closed) {
-      draft.forget();
+      draft.forget(draft.value);
       setWrong(null);
       onClosed();
     } else setWrong(done);

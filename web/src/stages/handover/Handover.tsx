@@ -25,7 +25,7 @@ export function Handover() {
     const body = { left_over: draft.value.left, password };
     const done = await change((version) => take(client.POST("/api/jobs/{job_id}/handover/sign", { params: { path: { job_id: id } }, body: { ...body, version } })));
     setPassword("");
-    if (done) draft.forget();
+    if (done) draft.forget(draft.value);
   }
   return (
     <>

@@ -27,7 +27,7 @@ export function Intake() {
       take(client.PUT("/api/jobs/{job_id}/intake", { params: { path: { job_id: id } }, body: { ...empty, ...v, version } })),
     );
     if (done) {
-      form.forget();
+      form.forget(v);
       void navigate(`/jobs/${id}/readings`);
     }
   }

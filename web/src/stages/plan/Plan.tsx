@@ -25,7 +25,7 @@ export function Plan() {
   async function onChoose(thenStart: boolean) {
     let done = isSaved ? ({} as object | null) : await change((version) => take(client.PUT("/api/jobs/{job_id}/plan", { params: { path: { job_id: id } }, body: { version, scope } })));
     if (!done) return;
-    draft.forget();
+    draft.forget(draft.value);
     if (thenStart) {
       done = await change((version) => take(client.POST("/api/jobs/{job_id}/plan/start", { params: { path: { job_id: id } }, body: { version } })));
       if (done) void navigate(`/jobs/${id}/bench`);

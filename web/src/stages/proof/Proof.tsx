@@ -89,7 +89,7 @@ function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
     const marks = Object.fromEntries(proof.mark_checks.map((m) => [m, v[m] === "met"]));
     const body = { turns: v.turns ?? "", hard_stop: v.stop === "yes", marks, pins_out: Number(v.pins) };
     const done = await change((version) => take(client.PUT("/api/jobs/{job_id}/proof/hands", { params: { path: { job_id: id } }, body: { ...body, version } })));
-    if (done) draft.forget();
+    if (done) draft.forget(draft.value);
   }
   return (
     <Sheet>

@@ -58,7 +58,7 @@ function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; p
     const path = { params: { path: { job_id: id } } };
     const kept = await change((version) => take(client.POST("/api/jobs/{job_id}/readings/worksheet", { ...path, body: { ...body, version, phase, instrument: "" } })));
     if (!kept) return;
-    draft.forget();
+    draft.forget(draft.value);
     const list = await take(client.GET("/api/jobs/{job_id}/readings", path)).catch(() => null);
     const reading = list?.readings[list.readings.length - 1];
     for (const photo of reading ? photos : []) {
