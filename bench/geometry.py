@@ -10,12 +10,12 @@ import numpy as np
 
 from bench.figure import Figure, at_most
 from bench.readings import draw_faults
+from bench.slopes import elongation_slopes, liner_slopes
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.loop import Disc, pitch_radius, solve_path
 from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg, placed_state
-from flaneur.core.drive.slopes import elongation_slopes, liner_slopes
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults

@@ -1,6 +1,7 @@
 """Pistons and valves: motion against textbook forms, contact against brute force, jumps against spring energy."""
 
 import math
+import re
 
 import numpy as np
 import pytest
@@ -234,6 +235,18 @@ def test_valves_bent_by_a_tooth_are_named() -> None:
     assert early.touches
     assert any("Intake valves A meet their pistons in cylinders 1, 3, 5, 7" in w for w in early.bent)
     assert not valves_off(book, {"cam_a": 0.0, "cam_b": 0.0}).touches
+
+
+@every_book
+def test_words_never_promise_more_than_was_computed(name: str) -> None:
+    view, contacts = clearance_view(BOOKS[name]), Contacts(BOOKS[name])
+    for low, high in re.findall(r"(\d+)° to (\d+)°", view.words):
+        for crank in (float(low), float(high)):
+            assert contacts.at_risk(crank) == {}
+    for off in view.chains_off:
+        if found := re.search(r"back by (\d+)° or on by (\d+)°", off.words):
+            assert off.back_deg <= -float(found[1])
+            assert float(found[2]) <= off.on_deg
 
 
 @every_book

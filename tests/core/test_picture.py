@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from bench.slopes import elongation_slopes, liner_slopes
 from tests.core.test_engines import BOOKS, every_book
 
 from flaneur.core.book.schema import EngineBook
@@ -14,7 +15,6 @@ from flaneur.core.drive.facts import part_facts
 from flaneur.core.drive.off import one_tooth_off
 from flaneur.core.drive.outline import Piece
 from flaneur.core.drive.picture import drive_picture
-from flaneur.core.drive.slopes import elongation_slopes, liner_slopes
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults

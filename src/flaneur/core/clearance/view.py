@@ -1,5 +1,7 @@
 """Everything a technician asks about clearance, as one answer in figures and words."""
 
+import math
+
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
@@ -162,12 +164,12 @@ def clearance_view(book: EngineBook) -> ClearanceView:
 
 
 def window_words(windows: list[tuple[float, float]]) -> str:
-    """The crank ranges in which every cam may be loose, in a sentence."""
+    """The crank ranges in which every cam may be loose, in a sentence; whole degrees, rounded inwards."""
     if not windows:
         return "Nowhere may all cams be loose: at every crank angle some piston stands high enough to meet a fully open valve."
     if windows[0][1] - windows[0][0] >= WHOLE_TURN:
         return "Valves and pistons do not meet at any crank angle, whatever the cams do."
-    spans = ", ".join(f"{a:.0f}° to {b % WHOLE_TURN:.0f}°" for a, b in windows)
+    spans = ", ".join(f"{math.ceil(a)}° to {math.floor(b) % 360}°" for a, b in windows)
     return f"All cams may be loose with the crank at {spans} of a turn."
 
 
@@ -192,7 +194,7 @@ def _chain_off(contacts: Contacts, train: DriveTrain, chain: str) -> ChainOff:
     elif back == on == 0:
         words = "do not turn the crank at all: a valve already stands where its piston comes"
     else:
-        words = f"back by {-back:.0f}° or on by {on:.0f}° and no further, while these cams stand still"
+        words = f"back by {math.floor(-back)}° or on by {math.floor(on)}° and no further, while these cams stand still"
     names = [book.shafts[c].name for c in cams]
     return ChainOff(chain=chain, name=book.chains[chain].name, cams=names, back_deg=back, on_deg=on, words=words)
 

@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.drive.slopes import elongation_slopes
+from flaneur.core.drive.chain import ChainWear
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 
@@ -98,13 +98,13 @@ def _chain(train: DriveTrain, key: str, turns: int) -> PartFacts:
 
 def _longer(train: DriveTrain, key: str) -> str:
     """What 0.1 % of elongation does on a new drive: lag of each driven shaft in crank degrees, and the plunger."""
-    book, found = train.book, elongation_slopes(train.chains[key])
+    book, drive, worn = train.book, train.chains[key], ChainWear(0.001)
     said: list[str] = []
-    for sprocket, slope in found.lag_deg.items():
+    for sprocket, lag in drive.lags_deg(worn).items():
         shaft = book.sprockets[sprocket].shaft
-        said.append(f"{book.shafts[shaft].name} {slope * 0.001 * train.crank_per_turn[shaft]:.1f}° later")
-    if found.plunger_mm is not None:
-        said.append(f"plunger {found.plunger_mm * 0.001:.1f} mm further out")
+        said.append(f"{book.shafts[shaft].name} {lag * train.crank_per_turn[shaft]:.1f}° later")
+    if drive.has_tensioner:
+        said.append(f"plunger {drive.plunger_mm(worn) - drive.plunger_mm():.1f} mm further out")
     return "; ".join(said)
 
 

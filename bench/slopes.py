@@ -1,4 +1,4 @@
-"""How plunger and lag answer to a little wear: closed-form derivatives of the solved loop.
+"""How plunger and lag answer to a little wear: closed-form derivatives, a witness of the solved loop.
 
 For a strand with centre vector v (length D, heading β) and k = s_j·R_j − s_i·R_i the free length is ℓ = √(D² − k²) at
 heading α = β + asin(k/D); so dℓ = (D·dD − k·dk)/ℓ and dα = dβ + (dk − k·dD/D)/ℓ, with dD = v·dv/D, dβ = v×dv/D².
