@@ -1,6 +1,7 @@
 """Load the demo depot once: people and units into the database, hidden faults into the stand-in box, jobs by walking them."""
 
 import logging
+import os
 import sys
 from pathlib import Path
 
@@ -19,9 +20,12 @@ from flaneur.store.tables import Unit, User
 ROOT = Path(__file__).parents[1]
 
 
-def load(settings: Settings) -> bool:
-    """Migrate, and load the depot unless somebody is already there. True when it was loaded."""
-    engine = connect(settings.database_url)
+def load(settings: Settings, owner_url: str) -> bool:
+    """Migrate, and load the depot unless somebody is already there. True when it was loaded.
+
+    Migrations, people, units and books are the owner's to write; the jobs are walked as the application.
+    """
+    engine = connect(owner_url)
     migrate(engine)
     texts = [path.read_text(encoding="utf-8") for path in sorted((ROOT / "engines").glob("*.yaml"))]
     books = {book.name: book for book in map(check_book, texts)}
@@ -35,6 +39,7 @@ def load(settings: Settings) -> bool:
             session.add(Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours, book_id=rows[unit.engine]))
         session.flush()
         units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}
+    engine.dispose()
     from demo.walk import walk_all  # brings the whole application with it, wanted only the first time
 
     walk_all(settings, books, units)
@@ -44,6 +49,6 @@ def load(settings: Settings) -> bool:
 if __name__ == "__main__":
     logging.basicConfig(level=logging.WARNING)
     try:
-        sys.stderr.write("Demo depot loaded.\n" if load(Settings.from_environment()) else "")
+        sys.stderr.write("Demo depot loaded.\n" if load(Settings.from_environment(), os.environ["FLANEUR_OWNER_URL"]) else "")
     except BookError as error:
         sys.exit("\n".join([str(error), *error.faults]))

@@ -1,8 +1,10 @@
-"""The command line: correlate, simulate, diagnose, book check. None of it needs a database."""
+"""The command line: correlate, simulate, diagnose, book, verify, key. None of it needs a database."""
 
 import argparse
 import json
+import os
 import sys
+from dataclasses import asdict
 from pathlib import Path
 
 import numpy as np
@@ -11,11 +13,12 @@ from pydantic import ValidationError
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import Readings
 from flaneur.core.diagnosis.verdict import diagnose
-from flaneur.core.errors import BookError, FlaneurError
+from flaneur.core.errors import BookError, FlaneurError, RecordError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
 from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
+from flaneur.formats.archive import new_key, public_key_of
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import read_capture, write_csv
 
@@ -98,6 +101,42 @@ def _book_schema(_: argparse.Namespace) -> int:
     return 0
 
 
+def _verify(options: argparse.Namespace) -> int:
+    from flaneur.jobs.verifying import verify_file  # brings the database's libraries with it
+
+    url = options.database or None
+    if options.database == "":
+        url = os.environ.get("FLANEUR_DATABASE_URL")
+        if not url:
+            raise RecordError("No database is named.", expected="--database URL, or FLANEUR_DATABASE_URL")
+    holds = True
+    for finding in verify_file(options.file, url, [key.lower() for key in options.key]):
+        holds = holds and finding.holds
+        if options.json:
+            print(json.dumps(asdict(finding), ensure_ascii=False))
+        else:
+            print(f"{'holds ' if finding.holds else 'BROKEN'}  {finding.what:24} {finding.words}")
+    return 0 if holds else 1
+
+
+def _key_new(options: argparse.Namespace) -> int:
+    pem = new_key()
+    try:
+        with os.fdopen(os.open(options.file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
+            out.write(pem)
+    except FileExistsError as error:
+        raise RecordError(
+            "There is a file of that name.", read=str(options.file), advice="A signing key is never overwritten: reports rest on it."
+        ) from error
+    print(public_key_of(pem))
+    return 0
+
+
+def _key_public(options: argparse.Namespace) -> int:
+    print(public_key_of(options.file.read_text(encoding="ascii")))
+    return 0
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="flaneur", description="Timing chain diagnosis from the command line.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
@@ -125,6 +164,19 @@ def _parser() -> argparse.ArgumentParser:
     check.add_argument("file", type=Path)
     check.set_defaults(run=_book_check)
     book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(run=_book_schema)
+    verify = commands.add_parser("verify", help="say whether a report or job file, its journal and its seal belong together")
+    verify.add_argument("file", type=Path, metavar="REPORT-OR-ARCHIVE")
+    verify.add_argument("--database", nargs="?", const="", metavar="URL", help="look there too (default FLANEUR_DATABASE_URL)")
+    verify.add_argument("--key", action="append", default=[], metavar="PUBLIC", help="believe only this public key (may be repeated)")
+    verify.add_argument("--json", action="store_true", help="one JSON object a line")
+    verify.set_defaults(run=_verify)
+    key = commands.add_parser("key", help="the depot's signing key").add_subparsers(required=True, metavar="COMMAND")
+    new = key.add_parser("new", help="make a signing key in FILE, and print its public key")
+    new.add_argument("file", type=Path)
+    new.set_defaults(run=_key_new)
+    public = key.add_parser("public", help="print the public key of a signing key")
+    public.add_argument("file", type=Path)
+    public.set_defaults(run=_key_public)
     return parser
 
 

@@ -8,12 +8,15 @@ import contextlib
 import logging
 import os
 import tempfile
+import threading
 import time
 from pathlib import Path
 
 import procrastinate
-from procrastinate.exceptions import AlreadyEnqueued
+import psycopg
+from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 from sqlalchemy import Engine
+from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session
 
 from flaneur.core.book.schema import EngineBook
@@ -26,12 +29,16 @@ from flaneur.store.changes import job_for_change, record
 from flaneur.store.database import connect, transaction
 from flaneur.store.depot import book_of, newest_books
 from flaneur.store.incoming import (
-    UNDER_WAY,
+    ClaimLost,
+    State,
+    at_work,
+    claim,
     drop_pieces,
     incoming_by_id,
+    move_on,
     refusal_of,
     remembered,
-    waiting,
+    take_up_again,
     write_out,
 )
 from flaneur.store.readings import keep_capture
@@ -39,10 +46,7 @@ from flaneur.store.tables import Incoming, Job
 
 log = logging.getLogger("flaneur.worker")
 TASK = "decode_incoming"
-
-
-class Cancelled(Exception):
-    """Somebody pressed cancel."""
+WATCH_EVERY_S = 4.0
 
 
 class Asking(Exception):
@@ -78,75 +82,75 @@ def put_in(queue: procrastinate.App, incoming_id: int) -> None:
 
 
 class _Watch:
-    """Writes progress at most every fifth of a second, each time looking whether to stop."""
+    """Moves a claimed file on: at most every fifth of a second where it only counts, each time finding out whether to stop."""
 
-    def __init__(self, engine: Engine, incoming_id: int) -> None:
-        self.engine, self.incoming_id, self.last = engine, incoming_id, 0.0
+    def __init__(self, engine: Engine, incoming_id: int, token: str) -> None:
+        self.engine, self.incoming_id, self.token, self.last = engine, incoming_id, token, 0.0
 
-    def say(self, state: str, progress: float, at_once: bool = True) -> None:
-        if not at_once and time.monotonic() - self.last < 0.2:
-            return
-        self.last = time.monotonic()
+    def say(self, state: State, progress: float, at_once: bool = True) -> None:
+        """Write down how far it is. Raises ClaimLost when it was cancelled."""
+        if at_once or time.monotonic() - self.last > 0.2:
+            self.last = time.monotonic()
+            self.move(state, progress=progress)
+
+    def move(self, state: State, **values: object) -> None:
+        """One step of the file in a transaction of its own."""
         with transaction(self.engine) as session:
-            row = incoming_by_id(session, None, self.incoming_id, lock=True)
-            if row.is_cancelled:
-                raise Cancelled
-            row.state, row.progress = state, progress
-            session.add(row)
+            move_on(session, self.incoming_id, self.token, state, **values)
 
 
 def decode_incoming(engine: Engine, incoming_id: int) -> None:
-    """Bring one file in. Whatever goes wrong is kept with the file as words."""
-    with transaction(engine) as session:
-        if incoming_by_id(session, None, incoming_id).state not in UNDER_WAY:
+    """Bring one file in, if it waits and nobody else is at it. Whatever goes wrong is kept with the file as words."""
+    with at_work(engine, incoming_id) as is_mine:
+        if not is_mine:
             return
-    watch = _Watch(engine, incoming_id)
-    try:
-        watch.say("reading", 0.02)
-        with transaction(engine) as session, tempfile.TemporaryDirectory() as folder:
-            row = incoming_by_id(session, None, incoming_id)
-            path = Path(folder) / "capture"
-            write_out(session, incoming_id, path)
-            session.expunge_all()
-            watch.say("reading", 0.15)
-            capture = read_capture(path, row.name)
         with transaction(engine) as session:
-            job = session.get_one(Job, row.job_id)
-            book = book_of(session, job.book_id)
-        watch.say("decoding", 0.4)
-        capture, found = _decoded(engine, row, capture, book)
-        watch.say("keeping", 0.55)
+            token = claim(session, incoming_id)
+        if token is not None:
+            _bring_in(engine, incoming_id, _Watch(engine, incoming_id, token))
+
+
+def _bring_in(engine: Engine, incoming_id: int, watch: _Watch) -> None:
+    try:
+        capture, row, book = _read(engine, incoming_id, watch)
+        watch.say(State.DECODING, 0.4)
+        capture, found = _decoded(engine, row, capture, book, watch)
+        watch.say(State.KEEPING, 0.55)
         with transaction(engine) as session:
             _keep(session, incoming_id, capture, found, watch)
-    except Cancelled:
-        _end(engine, incoming_id, "cancelled", {})
-    except Asking:
+    except (ClaimLost, Asking):
         return
     except FlaneurError as error:
-        _end(engine, incoming_id, "refused", refusal_of(error))
+        _refuse(watch, error)
     except MemoryError:
-        _end(engine, incoming_id, "refused", refusal_of(CaptureError("The file is too large for this machine.", advice="Cut it shorter.")))
+        _refuse(watch, CaptureError("The file is too large for this machine.", advice="Cut it shorter."))
+    except DBAPIError:
+        raise  # the database went away: the file is taken up again when it is back
     except Exception:
         log.exception("file %s failed", incoming_id)
-        _end(
-            engine,
-            incoming_id,
-            "refused",
-            refusal_of(CaptureError("Flaneur could not read this file.", advice="Keep the file and tell the lead.")),
-        )
+        _refuse(watch, CaptureError("Flaneur could not read this file.", advice="Keep the file and tell the lead."))
         raise
 
 
-def _end(engine: Engine, incoming_id: int, state: str, refusal: dict[str, object]) -> None:
-    with transaction(engine) as session:
-        row = incoming_by_id(session, None, incoming_id, lock=True)
-        row.state, row.refusal, row.progress = state, refusal, 0.0
-        session.add(row)
-        if state == "cancelled":
-            drop_pieces(session, incoming_id)
+def _read(engine: Engine, incoming_id: int, watch: _Watch) -> tuple[Capture, Incoming, EngineBook]:
+    """The samples as the file has them. The file is put together in one transaction and parsed outside of it."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "capture"
+        with transaction(engine) as session:
+            row = incoming_by_id(session, None, incoming_id)
+            book = book_of(session, session.get_one(Job, row.job_id).book_id)
+            write_out(session, incoming_id, path)
+            session.expunge_all()
+        watch.say(State.READING, 0.15)
+        return read_capture(path, row.name), row, book
 
 
-def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook) -> tuple[Capture, Correlation]:
+def _refuse(watch: _Watch, error: FlaneurError) -> None:
+    with contextlib.suppress(ClaimLost):
+        watch.move(State.REFUSED, refusal=refusal_of(error), progress=0.0)
+
+
+def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook, watch: _Watch) -> tuple[Capture, Correlation]:
     """The capture under the book's names, and its reading. Raises Asking when the columns must be named first."""
     columns = list(capture.channels)
     wanted = [book.crank_wheel.channel, *book.cam_wheels]
@@ -162,7 +166,7 @@ def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook) 
             proposal = propose_channels(named, book)
             if proposal:
                 back = {theirs: own for own, theirs in known.items()}
-                _ask(engine, row, columns, {back[n]: c for n, c in proposal.items()}, error)
+                raise _ask(watch, columns, {back[n]: c for n, c in proposal.items()}, error) from error
             _other_engine(engine, capture, book, error)
             raise
     proposal = propose_channels(capture, book)
@@ -174,16 +178,12 @@ def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook) 
         expected=", ".join(wanted),
         advice="Their patterns say which is which; look and confirm." if proposal else "Say which column is which sensor.",
     )
-    _ask(engine, row, columns, proposal or {}, ask)
-    raise Asking
+    raise _ask(watch, columns, proposal or {}, ask)
 
 
-def _ask(engine: Engine, row: Incoming, columns: list[str], proposal: dict[str, str], why: FlaneurError) -> None:
-    with transaction(engine) as session:
-        kept = incoming_by_id(session, None, row.id or 0, lock=True)
-        kept.state, kept.columns, kept.proposal, kept.refusal = "asking", columns, proposal, refusal_of(why)
-        session.add(kept)
-    raise Asking
+def _ask(watch: _Watch, columns: list[str], proposal: dict[str, str], why: FlaneurError) -> Asking:
+    watch.move(State.ASKING, columns=columns, proposal=proposal, refusal=refusal_of(why))
+    return Asking()
 
 
 def _other_engine(engine: Engine, capture: Capture, book: EngineBook, cause: CaptureError | None) -> None:
@@ -213,17 +213,13 @@ def _keep(session: Session, incoming_id: int, capture: Capture, found: Correlati
         found,
         row.taken_by,
         {},
-        lambda share: watch.say("keeping", 0.55 + 0.44 * share, at_once=False),
+        lambda share: watch.say(State.KEEPING, 0.55 + 0.44 * share, at_once=False),
+        incoming_id,
     )
     # Locked only now: a large file takes seconds to keep, and nobody should wait for it.
     job = job_for_change(session, row.job_id, None)
     record(session, job, row.taken_by, "capture", capture_words(book, capture, found, row.phase), {"capture": kept.id})
-    session.flush()
-    session.refresh(row, with_for_update=True)
-    if row.is_cancelled:
-        raise Cancelled
-    row.state, row.progress, row.capture_id, row.refusal = "done", 1.0, kept.id, {}
-    session.add(row)
+    move_on(session, incoming_id, watch.token, State.DONE, progress=1.0, capture_id=kept.id, refusal={})
     drop_pieces(session, incoming_id)
 
 
@@ -237,18 +233,37 @@ def capture_words(book: EngineBook, capture: Capture, found: Correlation, phase:
     )
 
 
+def watch_over(engine: Engine, queue: procrastinate.App) -> None:
+    """Put every file that waits, or was left half way, into the queue. Asking twice does no harm."""
+    for incoming_id in take_up_again(engine):
+        put_in(queue, incoming_id)
+
+
+def _keep_watch(engine: Engine, url: str) -> None:
+    while True:
+        try:
+            with deferrer(url).open() as queue:
+                while True:
+                    watch_over(engine, queue)
+                    time.sleep(WATCH_EVERY_S)
+        except Exception as error:  # most often the database is away: look again when it may be back
+            log.warning("cannot look after waiting files: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
+            time.sleep(WATCH_EVERY_S)
+
+
 def main() -> None:
-    """Run until told to stop. Files that a stopped worker left half way are started again."""
+    """Run until told to stop. Files that a stopped worker left half way are begun again; a database that goes away is waited for."""
     logging.basicConfig(level=logging.INFO)
     url = os.environ["FLANEUR_DATABASE_URL"]
     engine = connect(url)
-    queue = make_queue(url, engine)
-    with transaction(engine) as session:
-        left = waiting(session)
-    with deferrer(url).open() as app:
-        for incoming_id in left:
-            put_in(app, incoming_id)
-    queue.run_worker(queues=["captures"], concurrency=1, fetch_job_polling_interval=1.0, delete_jobs="always")
+    threading.Thread(target=_keep_watch, args=(engine, url), daemon=True).start()
+    while True:
+        try:
+            make_queue(url, engine).run_worker(queues=["captures"], concurrency=1, fetch_job_polling_interval=1.0, delete_jobs="always")
+            return
+        except (psycopg.Error, ConnectorException, OSError) as error:
+            log.warning("the queue does not answer, trying again: %s", error)
+            time.sleep(WATCH_EVERY_S)
 
 
 if __name__ == "__main__":

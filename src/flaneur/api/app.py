@@ -2,18 +2,21 @@
 
 from flask import Flask, Response, jsonify
 
+from flaneur.api.document import true_document
 from flaneur.api.errors import register_errors
 from flaneur.api.pages import pages
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
 from flaneur.api.stages import (
+    archives,
     bench,
     books,
     captures,
     face,
     handover,
     intake,
+    keys,
     live,
     logs,
     plan,
@@ -26,6 +29,26 @@ from flaneur.api.stages import (
 )
 from flaneur.store.database import connect
 
+STAGES = (
+    session,
+    yard,
+    books,
+    face,
+    intake,
+    readings,
+    captures,
+    viewer,
+    live,
+    logs,
+    verdict,
+    plan,
+    bench,
+    proof,
+    handover,
+    archives,
+    keys,
+)
+
 
 def create_app(settings: Settings | None = None) -> Flask:
     """Build the app. Nothing is connected until the first request."""
@@ -37,13 +60,13 @@ def create_app(settings: Settings | None = None) -> Flask:
     app.config["MAX_FORM_MEMORY_SIZE"] = 2_000_000
     register_errors(app)
     secure(app, settings)
-    for stage in (session, yard, books, face, intake, readings, captures, viewer, live, logs, verdict, plan, bench, proof, handover):
+    for stage in STAGES:
         app.register_blueprint(stage.blueprint)
     spec.register(app)
 
     @app.get("/api/openapi.json", endpoint="openapi.document")
     def openapi() -> Response:
-        return jsonify(spec.spec)
+        return jsonify(true_document(app, spec.spec))
 
     app.register_blueprint(pages)
     return app
@@ -53,4 +76,4 @@ def openapi_document() -> dict[str, object]:
     """The OpenAPI document without a database."""
     app = create_app(Settings(secret="none"))
     with app.app_context():
-        return spec.spec
+        return true_document(app, spec.spec)

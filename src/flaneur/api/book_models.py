@@ -1,5 +1,7 @@
 """What crosses the network about engine books and the drive face."""
 
+from typing import Annotated
+
 from pydantic import Field
 
 from flaneur.api.models import In, Out
@@ -10,6 +12,7 @@ from flaneur.core.drive.counts import Count
 from flaneur.core.drive.facts import Fact, PartFacts
 from flaneur.core.drive.off import OneToothOff
 from flaneur.core.drive.picture import DrivePicture
+from flaneur.core.record.bounds import Written
 
 
 class BookLine(Out):
@@ -24,6 +27,8 @@ class BookLine(Out):
     phasers: int
     units: list[str]
     knows_clearance: bool
+    is_adopted: bool
+    came_by: str | None
 
 
 class Books(Out):
@@ -169,7 +174,7 @@ class OffFace(Out):
 class BookText(In):
     """A book file's text to be examined; nothing of it is kept."""
 
-    text: str = Field(max_length=2_000_000)
+    text: Annotated[str, Written(2_000_000, has_lines=True)]
 
 
 class BookExamined(Out):

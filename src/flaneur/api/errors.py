@@ -1,16 +1,17 @@
 """Every error leaves in one shape: what was read, what was expected, what to do. Never a stack trace."""
 
 import logging
+import secrets
 
-from flask import Flask, Response, jsonify
+from flask import Flask, Response, g, jsonify
 from flask_wtf.csrf import CSRFError
 from pydantic import ValidationError
-from sqlalchemy.exc import InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from flaneur.api.models import ErrorOut
-from flaneur.core.errors import BookError, DeviceError, FlaneurError
+from flaneur.core.errors import BookError, DeviceError, FlaneurError, RecordError
 from flaneur.store.changes import JobClosed, NotFound, StaleJob
 
 log = logging.getLogger("flaneur.api")
@@ -24,12 +25,18 @@ class Forbidden(FlaneurError):
     """Only a lead may do this, or the password is wrong."""
 
 
+class AtTheBox(FlaneurError):
+    """Somebody else is at the box: it is taken over only by asking for that."""
+
+
 class InvalidInput(FlaneurError):
     """A request that does not fit its model."""
 
 
 _STATUS: list[tuple[type[FlaneurError], int]] = [
     (StaleJob, 409),
+    (AtTheBox, 409),
+    (RecordError, 409),
     (JobClosed, 409),
     (NotFound, 404),
     (TooLarge, 413),
@@ -47,7 +54,15 @@ def invalid(error: ValidationError) -> InvalidInput:
 
 
 def answer(error: ErrorOut, status: int) -> tuple[Response, int]:
-    return jsonify(error.model_dump()), status
+    """An error on the wire, with the number its request has in the log."""
+    return jsonify({**error.model_dump(), "request": request_number()}), status
+
+
+def request_number() -> str:
+    """The number of the request at hand: short enough to read out, kept in the log and in every error."""
+    if "request_number" not in g:
+        g.request_number = secrets.token_hex(4)
+    return str(g.request_number)
 
 
 def register_errors(app: Flask) -> None:
@@ -65,11 +80,21 @@ def register_errors(app: Flask) -> None:
     def misfit(error: ValidationError) -> tuple[Response, int]:
         return ours(invalid(error))
 
+    @app.after_request
+    def numbered(response: Response) -> Response:
+        response.headers["X-Request-Number"] = request_number()
+        return response
+
+    @app.errorhandler(DataError)
+    def unkeepable(error: DataError) -> tuple[Response, int]:
+        log.warning("request %s: the database cannot keep this: %s", request_number(), str(error.orig).splitlines()[0])
+        return answer(ErrorOut(message="This cannot be kept.", advice="Look for odd characters or figures, and send it again."), 422)
+
     @app.errorhandler(OperationalError)
     @app.errorhandler(InterfaceError)
     @app.errorhandler(PoolTimeout)
     def silent(error: Exception) -> tuple[Response, int]:
-        log.warning("the database does not answer: %s", str(error).splitlines()[0])
+        log.warning("request %s: the database does not answer: %s", request_number(), str(error).splitlines()[0])
         return answer(
             ErrorOut(
                 message="The database does not answer.",
@@ -90,9 +115,13 @@ def register_errors(app: Flask) -> None:
 
     @app.errorhandler(HTTPException)
     def plain(error: HTTPException) -> tuple[Response, int]:
-        return answer(ErrorOut(message=error.description or error.name), error.code or 500)
+        out, status = answer(ErrorOut(message=error.description or error.name), error.code or 500)
+        for name, value in error.get_headers():
+            if name not in ("Content-Type", "Content-Length"):
+                out.headers[name] = value  # what a 405 allows, when a 429 may be tried again
+        return out, status
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> tuple[Response, int]:
-        log.exception("unexpected error", exc_info=error)
+        log.exception("request %s: unexpected error", request_number(), exc_info=error)
         return answer(ErrorOut(message="Something went wrong in Flaneur.", advice="Nothing was saved. Try again; tell the lead."), 500)

@@ -35,13 +35,29 @@ class LiveState:
     history: dict[str, deque[tuple[float, float]]] = field(default_factory=dict)
 
 
+@dataclass(frozen=True)
+class Owner:
+    """Who started a live look, and of which phase what they record is."""
+
+    user_id: str
+    name: str
+    phase: str
+
+
 class LiveSession:
     """From connecting to the last frame. Frames held outlive the box: what came can still be kept."""
 
     def __init__(
-        self, box: BoxClient, book: EngineBook, unit: str, rate_hz: float, cold: bool, on_lost: Callable[["LiveSession"], None]
+        self,
+        box: BoxClient,
+        book: EngineBook,
+        unit: str,
+        rate_hz: float,
+        cold: bool,
+        owner: "Owner",
+        on_lost: Callable[["LiveSession"], None],
     ) -> None:
-        self.book, self.rate_hz, self.on_lost = book, rate_hz, on_lost
+        self.book, self.rate_hz, self.owner, self.on_lost = book, rate_hz, owner, on_lost
         self.shown = LiveState()
         self.frames: deque[dict[str, np.ndarray]] = deque()
         self.samples_seen = self.samples_held = 0

@@ -11,10 +11,12 @@ from flaneur.core.measuring.worksheet import Worksheet
 from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.core.plan.propose import Proposal
 from flaneur.core.proof.ladder import Ladder
-from flaneur.core.proof.release import Check
+from flaneur.core.proof.release import Check, HardStop
+from flaneur.core.record.bounds import Written
 
-Text = Annotated[str, Field(max_length=4000)]
-Line = Annotated[str, Field(max_length=200)]
+Text = Annotated[str, Written(4000, has_lines=True)]
+Line = Annotated[str, Written(200)]
+Reason = Annotated[str, Written(400, 3)]
 Version = Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
 Phase = Literal["before", "after"]
 
@@ -28,7 +30,10 @@ class Out(BaseModel):
 
 
 class ErrorOut(Out):
-    """The one shape of every error. ``changes`` says what others did when a copy was stale."""
+    """The one shape of every error. ``changes`` says what others did when a copy was stale.
+
+    ``request`` is the number under which the server's log has it.
+    """
 
     message: str
     read: str = ""
@@ -36,11 +41,12 @@ class ErrorOut(Out):
     advice: str = ""
     faults: list[str] = []
     changes: list[str] = []
+    request: str = ""
 
 
 class SignIn(In):
     login: Line
-    password: Annotated[str, Field(max_length=200)]
+    password: Line
 
 
 class Me(Out):
@@ -74,6 +80,8 @@ class JobLine(Out):
     complaint: str
     opened_by: str
     opened_at: datetime
+    signed_at_depot: str | None
+    is_imported: bool
 
 
 class Yard(Out):
@@ -134,6 +142,9 @@ class JobOut(Out):
     bench_started: bool
     notebook: list[NotebookEntry]
     can_undo: bool
+    signed_at_depot: str | None
+    imported_by: str | None
+    import_note: str
     book_id: int
     can_capture: bool
     face: DrivePicture
@@ -141,23 +152,24 @@ class JobOut(Out):
 
 
 class Changed(Out):
-    """A change was made: the job's new version and what the notebook says of it."""
+    """A change was made: the job's new version and what the notebook says of it. ``made`` is the id of what was added."""
 
     id: int
     version: int
     words: str
+    made: int | None = None
 
 
 class PhaserIn(In):
     state: Literal["parked", "commanded", "unknown"] = "unknown"
-    command_deg: Annotated[float, Field(ge=0, le=180, allow_inf_nan=False)] = 0.0
+    command_deg: Annotated[float, Field(ge=0, le=180)] = 0.0
 
 
 class CaptureIn(In):
     version: Version
     phase: Phase = "before"
     seconds: Annotated[float, Field(ge=1, le=20)] = 6.0
-    phasers: dict[str, PhaserIn] = {}
+    phasers: Annotated[dict[Line, PhaserIn], Field(max_length=16)] = {}
 
 
 class CamIn(In):
@@ -173,7 +185,7 @@ class CamIn(In):
 
 class StrikeIn(In):
     version: Version
-    reason: Annotated[str, Field(min_length=3, max_length=400)]
+    reason: Reason
 
 
 class PhaserChange(PhaserIn):
@@ -224,6 +236,7 @@ class CaptureOut(Out):
     quality: list[str]
     notes: list[str]
     samples: int
+    struck: str | None
 
 
 class Named(Out):
@@ -306,8 +319,13 @@ class RecordOut(Out):
 
 
 class BenchOut(Out):
+    """``occurrences`` counts for each step how often it was answered: a reopened step is another occurrence of it."""
+
     steps: list[PlanStep]
     records: list[RecordOut]
+    occurrences: dict[str, int]
+    is_stopped: bool
+    stops: list[HardStop]
     pins_in: int
     is_started: bool
 
@@ -316,7 +334,7 @@ class StepIn(In):
     version: Version
     step: Line
     answers: Annotated[list[Line], Field(max_length=40)]
-    departure: Annotated[str, Field(max_length=400)] | None = None
+    departure: Annotated[str, Written(400)] | None = None
 
 
 class StepResult(Out):
@@ -329,11 +347,27 @@ class StepResult(Out):
     reopened: list[str]
 
 
+class ReopenIn(In):
+    """Open a closed step again, and with it all that rests on it."""
+
+    version: Version
+    step: Line
+    reason: Reason
+
+
+class CauseIn(In):
+    """What stopped the crank, and the step behind it, which is opened again."""
+
+    version: Version
+    step: Line
+    cause: Reason
+
+
 class HandsIn(In):
     version: Version
     turns: Line
     hard_stop: bool
-    marks: dict[str, bool] = {}
+    marks: Annotated[dict[Line, bool], Field(max_length=100)] = {}
     pins_out: Annotated[int, Field(ge=0, le=1000, strict=True)]
 
 
@@ -350,6 +384,8 @@ class ProofOut(Out):
     hard_stop: bool | None
     pins_out: int | None
     marks: dict[str, bool]
+    stops: list[HardStop]
+    is_stopped: bool
     may_release: bool
     blocked_by: list[str]
     is_released: bool
@@ -363,7 +399,7 @@ class ReleaseIn(In):
 class SignInput(In):
     version: Version
     left_over: Text = ""
-    password: Annotated[str, Field(max_length=200)]
+    password: Line
 
 
 class HandoverOut(Out):
@@ -371,6 +407,9 @@ class HandoverOut(Out):
     is_signed: bool
     signed_by: str | None
     signed_at: datetime | None
+    signed_at_depot: str | None
     sha256: str | None
+    head: str | None
+    signing_key: str | None
     left_over: str
     summary: list[str]

@@ -7,12 +7,13 @@ from pydantic import Field
 
 from flaneur.api.models import CaptureOut, In, Line, Named, Out, Phase, PhaserIn, Version
 from flaneur.core.measuring.worksheet import Answer
+from flaneur.core.record.bounds import Written
 from flaneur.core.signals.compare import CamChange
 from flaneur.core.signals.correlation import EdgeReading
 from flaneur.core.signals.phaser import PhaserResponseFit
 from flaneur.core.signals.trend import HalfOrder, Settling, SpeedSlope
 
-Seconds = Annotated[float, Field(ge=-1, le=100_000, allow_inf_nan=False)]
+Seconds = Annotated[float, Field(ge=-1, le=100_000)]
 SmallId = Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
 
 
@@ -166,7 +167,7 @@ class LeaveOutIn(In):
     version: Version
     start_s: Seconds
     stop_s: Seconds
-    reason: Annotated[str, Field(min_length=3, max_length=300)]
+    reason: Annotated[str, Written(300, 3)]
 
 
 class TakeBackIn(In):
@@ -177,7 +178,7 @@ class TakeBackIn(In):
 class SheetIn(In):
     kind: Line
     part: Line
-    fields: Annotated[dict[Line, Annotated[str, Field(max_length=600)]], Field(max_length=20)]
+    fields: Annotated[dict[Line, Annotated[str, Written(600, has_lines=True)]], Field(max_length=20)]
 
 
 class SheetSave(SheetIn):
@@ -223,8 +224,11 @@ class LogsOut(Out):
 
 
 class LiveIn(In):
+    """Connect. ``take_over`` asks for the box where somebody else is at it; what they record is kept first."""
+
     cold: bool = False
     phase: Phase = "before"
+    take_over: bool = False
 
 
 class LiveCommand(In):
@@ -258,9 +262,11 @@ class LiveOut(Out):
     cams: list[LiveCam]
     phasers: list[Named]
     commands: dict[str, float]
+    by: str | None
+    is_mine: bool
 
 
 class LiveKeep(In):
     version: Version
     seconds: Annotated[float, Field(ge=1, le=60)] | None = None
-    phasers: dict[str, PhaserIn] = Field(default_factory=dict)
+    phasers: Annotated[dict[Line, PhaserIn], Field(max_length=16, default_factory=dict)]

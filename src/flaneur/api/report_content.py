@@ -13,8 +13,8 @@ from flaneur.store.readings import readings_of, valid
 from flaneur.store.tables import ReadingRow
 
 
-def report_content(work: Work) -> ReportContent:
-    """Gather a report. Every figure carries the id of the reading it came from."""
+def report_content(work: Work, head: str | None = None) -> ReportContent:
+    """Gather a report. Every figure carries the id of the reading it came from. ``head`` is the journal's at the signature."""
     job, book = work.job, work.book
     unit = unit_by_id(work.session, job.unit_id)
     verdict = verdict_of(work, with_evidence=False)
@@ -50,6 +50,8 @@ def report_content(work: Work) -> ReportContent:
         notice=book.notice,
         signed_by=job.signed_by,
         signed_at=_time(job.signed_at) if job.signed_at else None,
+        head=head,
+        origin=job.import_note if job.imported_by else "",
     )
 
 

@@ -1,4 +1,4 @@
-"""Sign-in, CSRF, headers."""
+"""Sign-in, rights, CSRF, headers."""
 
 from datetime import timedelta
 
@@ -10,6 +10,7 @@ from flask_wtf.csrf import CSRFProtect
 
 from flaneur.api.errors import Forbidden, answer
 from flaneur.api.models import ErrorOut
+from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
 from flaneur.store.accounts import user_by_id
 from flaneur.store.database import transaction
@@ -17,7 +18,6 @@ from flaneur.store.database import transaction
 limiter = Limiter(get_remote_address, storage_uri="memory://")
 csrf = CSRFProtect()
 login_manager = LoginManager()
-OPEN_ENDPOINTS = {"session.me", "session.sign_in", "pages.index", "pages.file", "openapi.document"}
 
 
 class SignedIn(UserMixin):
@@ -35,10 +35,19 @@ def by_name() -> str:
     return str(current_user.name)
 
 
-def require_lead() -> None:
-    """Raise Forbidden unless a lead is signed in."""
-    if current_user.role != "lead":
-        raise Forbidden("Only a lead technician may do this.", read=f"signed in as {current_user.name}, {current_user.role}")
+def may_here(what: str) -> bool:
+    """Whether who is signed in may use an endpoint or do an act."""
+    return may(str(current_user.role), what)
+
+
+def require(what: str) -> None:
+    """Raise Forbidden unless who is signed in may do it."""
+    if not may_here(what):
+        raise Forbidden(
+            "Only a lead technician may do this.",
+            read=f"signed in as {current_user.name}, {current_user.role}",
+            advice="Ask a lead to do it.",
+        )
 
 
 def secure(app: Flask, settings: Settings) -> None:
@@ -64,15 +73,21 @@ def secure(app: Flask, settings: Settings) -> None:
 
     @app.before_request
     def signed_in_only() -> tuple[Response, int] | None:
-        if request.endpoint in OPEN_ENDPOINTS or current_user.is_authenticated:
+        endpoint = request.endpoint
+        if endpoint in RIGHTS and RIGHTS[endpoint] is None:
             return None
-        return answer(ErrorOut(message="You are not signed in.", advice="Sign in and try again."), 401)
+        if not current_user.is_authenticated:
+            return answer(ErrorOut(message="You are not signed in.", advice="Sign in and try again."), 401)
+        if endpoint is not None:
+            require(endpoint)
+        return None
 
     @app.after_request
     def headers(response: Response) -> Response:
-        response.headers["Content-Security-Policy"] = (
+        response.headers.setdefault(
+            "Content-Security-Policy",
             "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
-            "frame-ancestors 'self'; base-uri 'none'; form-action 'self'; object-src 'none'"
+            "frame-ancestors 'self'; base-uri 'none'; form-action 'self'; object-src 'none'",
         )
         response.headers["X-Content-Type-Options"] = "nosniff"
         response.headers["X-Frame-Options"] = "SAMEORIGIN"

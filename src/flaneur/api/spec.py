@@ -20,6 +20,7 @@ spec = SpecTree(
     mode="strict",
     annotations=True,
     validation_error_status=422,
+    page_templates={},
     before=_refuse,
     naming_strategy=lambda model: model.__name__,
     nested_naming_strategy=lambda _, name: name,

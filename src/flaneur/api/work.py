@@ -7,17 +7,21 @@ from dataclasses import dataclass
 import procrastinate
 from flask import current_app
 from sqlmodel import Session
+from werkzeug.datastructures import FileStorage
 
+from flaneur.api.errors import InvalidInput
 from flaneur.api.models import CaptureOut, Changed, Named
 from flaneur.api.security import by_name
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
 from flaneur.core.proof.ladder import Ladder, make_ladder
+from flaneur.core.record.bounds import printable, unprintable
 from flaneur.store.changes import job_for_change
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
 from flaneur.store.jobs import job_by_id
+from flaneur.store.keys import own_key
 from flaneur.store.readings import cam_readings, for_diagnosis, readings_of
 from flaneur.store.tables import CaptureRow, Job, JournalEntry
 from flaneur.worker import deferrer
@@ -34,12 +38,25 @@ class Work:
     book: EngineBook
     by: str
 
-    def changed(self, entry: JournalEntry) -> Changed:
-        return Changed(id=self.job.id or 0, version=self.job.version, words=entry.words)
+    def changed(self, entry: JournalEntry, made: int | None = None) -> Changed:
+        return Changed(id=self.job.id or 0, version=self.job.version, words=entry.words, made=made)
 
 
 def settings() -> Settings:
     return current_app.config["SETTINGS"]
+
+
+def signing_key() -> str:
+    """The depot's signing key as PEM text. Raises RecordError when it has none."""
+    return own_key(settings().signing_key_file)
+
+
+def file_name(upload: FileStorage, otherwise: str) -> str:
+    """The name of a file that was sent, at most its last 120 letters. Raises InvalidInput for one that cannot be printed."""
+    name = upload.filename or otherwise
+    if unprintable(name) is not None:
+        raise InvalidInput("The file's name cannot be kept.", read=printable(name, 60), expected="a name that can be printed")
+    return name[-120:]
 
 
 def queue() -> procrastinate.App:

@@ -6,6 +6,7 @@ FlaneurError
  ├─ ReadingError   a typed-in reading cannot be understood
  ├─ PlanError      no safe order follows from the book
  ├─ StepError      an observation does not fit its step
+ ├─ RecordError    a record does not hold together
  └─ DeviceError    a capture box cannot be reached or breaks off
 """
 
@@ -57,6 +58,10 @@ class PlanError(FlaneurError):
 
 class StepError(FlaneurError):
     """An observation does not fit its step."""
+
+
+class RecordError(FlaneurError):
+    """A record does not hold together, or cannot hold what it is given."""
 
 
 class DeviceError(FlaneurError):

@@ -1,14 +1,18 @@
 """The report of a job: HTML from a template, PDF from the HTML."""
 
+import re
 from pathlib import Path
 from typing import Any
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, ValidationError
 
 from flaneur.core.diagnosis.verdict import WearEstimate
+from flaneur.core.errors import RecordError
 from flaneur.core.proof.ladder import Ladder
 from flaneur.core.proof.release import Check
+from flaneur.core.record.canonical import canonical
+from flaneur.formats.archive.seal import Seal
 from flaneur.formats.ladder_svg import ladder_svg
 
 _templates = Environment(loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined)
@@ -70,6 +74,8 @@ class ReportContent(ReportModel):
     notice: str
     signed_by: str | None
     signed_at: str | None
+    head: str | None
+    origin: str
 
 
 def report_html(content: ReportContent) -> str:
@@ -85,3 +91,25 @@ def report_pdf(html: str) -> bytes:
         raise ValueError(f"a report loads nothing from outside: {url}")
 
     return bytes(HTML(string=html, url_fetcher=refuse).write_pdf() or b"")
+
+
+_SEAL = re.compile(r"\n<!-- flaneur-seal (\{.*\}) -->\n\Z")
+
+
+def with_seal(html: str, seal: Seal | None) -> str:
+    """A frozen report as it leaves the house: its seal rides behind it as a comment, so that the page can be verified alone."""
+    if seal is None:
+        return html
+    spelled = canonical(seal.model_dump()).replace("--", "\\u002d\\u002d")  # nothing in it may end the comment
+    return f"{html}\n<!-- flaneur-seal {spelled} -->\n"
+
+
+def split_seal(page: str) -> tuple[str, Seal | None]:
+    """A report and its seal, from a page as it left the house. Raises RecordError when the seal cannot be read."""
+    found = _SEAL.search(page)
+    if found is None:
+        return page, None
+    try:
+        return page[: found.start()], Seal.model_validate_json(found[1])
+    except ValidationError as error:
+        raise RecordError("The report's seal cannot be read.", read=error.errors()[0]["msg"], expected="a flaneur-seal") from error

@@ -1,164 +1,340 @@
-"""A whole job as one JSON document, and back (docs/formats/job-archive.md)."""
+"""A whole job out as one file, and in again (docs/formats/job-archive.md).
+
+A file that verifies and is sealed by this depot or a trusted one comes in as the signed job it is. Anything else comes
+in as an open job, marked with who brought it and why it is not taken as signed: its captures are decoded anew, its
+journal told in the words of the file, nobody's name put to what nobody here saw them do.
+"""
 
 import base64
-from datetime import datetime
+from dataclasses import dataclass
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict
 from sqlmodel import Session, SQLModel, col, select
 
-from flaneur.core.errors import FlaneurError
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import BookError, CaptureError, ReadingError
+from flaneur.core.measuring.sheets import worksheets
+from flaneur.core.record.canonical import digest_of_text
+from flaneur.core.record.samples import samples_digest
+from flaneur.core.signals.correlation import Correlation, correlate
+from flaneur.formats.archive import FORMAT, Archive, ArchiveError, Seal, Verified
+from flaneur.formats.archive.models import CapturePart, JournalPart, LogPart, PhotoPart, ReadingPart
+from flaneur.formats.archive.verify import chain_in
+from flaneur.formats.books import check_book
 from flaneur.formats.captures import from_parquet, to_parquet
-from flaneur.store.blocks import load_capture, write_blocks
-from flaneur.store.changes import entries
-from flaneur.store.depot import keep_book
-from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
-from flaneur.store.tables import BenchRecord, Book, CaptureRow, DriveLog, Job, JournalEntry, Photo, ReadingRow, Report, Unit
+from flaneur.formats.photos import read_photo
+from flaneur.store.blocks import load_capture, pack_angle, write_blocks
+from flaneur.store.changes import append_whole, entries, record
+from flaneur.store.depot import book_of, keep_book, newest_book_rows
+from flaneur.store.readings import captures_of, correlation_json, logs_of, photos_of, readings_of
+from flaneur.store.tables import BenchRecord, Book, CaptureRow, DriveLog, Job, Photo, ReadingRow, Report, Unit, now
 
-FORMAT = "flaneur-job/1"
-
-
-class ArchiveError(FlaneurError):
-    """A job file cannot be read or does not fit this database."""
+FROM_FILE = " (from a file)"
 
 
-class Archive(BaseModel):
-    """Rows of a job with ids counted from one inside the file."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    format: str
-    book: str
-    unit: dict[str, Any]
-    job: dict[str, Any]
-    captures: list[dict[str, Any]]
-    readings: list[dict[str, Any]]
-    bench: list[dict[str, Any]]
-    journal: list[dict[str, Any]]
-    report: dict[str, Any] | None
-    photos: list[dict[str, Any]] = []
-    logs: list[dict[str, Any]] = []
+def _row(row: SQLModel, *leave_out: str) -> dict[str, Any]:
+    values = row.model_dump(exclude={"id", "job_id", "unit_id", "book_id", *leave_out})
+    return {k: base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in values.items()}
 
 
-def _row(row: SQLModel, leave_out: set[str]) -> dict[str, Any]:
-    values = row.model_dump(exclude={"job_id", "unit_id", "book_id", *leave_out})
-    return {
-        k: v.isoformat() if isinstance(v, datetime) else base64.b64encode(v).decode() if isinstance(v, bytes) else v
-        for k, v in values.items()
-    }
+def report_of(session: Session, job: Job) -> Report | None:
+    """The signed report of a job."""
+    return session.exec(select(Report).where(Report.job_id == job.id)).first()
 
 
-def export_job(session: Session, job: Job) -> Archive:
-    """Everything a job is made of. Times are ISO 8601, binary content base64."""
+def seal_of(report: Report | None) -> Seal | None:
+    """The seal under a report; None where it was signed before there were seals."""
+    if report is None or report.statement is None:
+        return None
+    return Seal.model_validate({"statement": report.statement, "public_key": report.public_key, "signature": report.signature})
+
+
+# How a job came here is no part of the job.
+_OF_THIS_DATABASE = ("signed_at_depot", "imported_by", "imported_at", "import_note")
+
+
+def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive:
+    """Everything a job is made of, with its seal where it is signed. A signed job goes with its unit as it was then.
+
+    Without samples it serves to say what a signature covers: samples stand there by their hash.
+    """
     assert job.id is not None
     captures, readings = captures_of(session, job.id), readings_of(session, job.id)
-    bench = list(session.exec(select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))))
+    capture_number = {c.id: i for i, c in enumerate(captures, 1)}
+    reading_number = {r.id: i for i, r in enumerate(readings, 1)}
+    bench = session.exec(select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id)))
     notes = entries(session, job.id)
-    maps = {
-        "capture": {c.id: i for i, c in enumerate(captures, 1)},
-        "reading": {r.id: i for i, r in enumerate(readings, 1)},
-        "bench": {b.id: i for i, b in enumerate(bench, 1)},
-        "journal": {n.id: i for i, n in enumerate(notes, 1)},
-    }
-    report = session.exec(select(Report).where(Report.job_id == job.id)).first()
-    return Archive(
-        format=FORMAT,
-        book=session.get_one(Book, job.book_id).text,
-        unit=_row(session.get_one(Unit, job.unit_id), {"id"}),
-        job=_row(job, {"id"}),
-        captures=[{**_row(c, {"id"}), "content": base64.b64encode(to_parquet(load_capture(session, c))).decode()} for c in captures],
-        readings=[{**_row(r, {"id"}), "capture_id": maps["capture"].get(r.capture_id)} for r in readings],
-        bench=[_row(b, {"id"}) for b in bench],
-        journal=[{**_row(n, {"id"}), "reverses": maps["journal"].get(n.reverses), "data": _translated(n.data, maps)} for n in notes],
-        report=_row(report, {"id"}) if report else None,
-        photos=[{**_row(p, {"id"}), "reading_id": maps["reading"].get(p.reading_id)} for p in photos_of(session, job.id)],
-        logs=[_row(log, {"id"}) for log in logs_of(session, job.id)],
+    version_of = {n.id: n.version for n in notes}
+    report = report_of(session, job)
+    unit = report.unit if report and report.unit else _row(session.get_one(Unit, job.unit_id))
+    return Archive.model_validate(
+        {
+            "format": FORMAT,
+            "book": session.get_one(Book, job.book_id).text,
+            "unit": unit,
+            "job": _row(job, *_OF_THIS_DATABASE),
+            "captures": [_capture(session, c, with_samples) for c in captures],
+            "readings": [{**_row(r), "capture_id": capture_number.get(r.capture_id)} for r in readings],
+            "bench": [_row(b) for b in bench],
+            "journal": [{**_row(n), "reverses": version_of.get(n.reverses)} for n in notes],
+            "report": _row(report, "head", "unit", "statement", "signature", "public_key") if report else None,
+            "photos": [{**_row(p), "reading_id": reading_number.get(p.reading_id)} for p in photos_of(session, job.id)],
+            "logs": [_row(log) for log in logs_of(session, job.id)],
+            "seal": seal_of(report),
+        }
     )
 
 
-def _translated(data: dict[str, Any], maps: dict[str, dict[Any, Any]]) -> dict[str, Any]:
-    """Row ids inside a journal entry's data, from one numbering to the other."""
-    kinds = {"capture": "capture", "reading": "reading", "records": "bench", "reopened": "bench", "of": "journal"}
-    result = dict(data)
-    for key, kind in kinds.items():
-        value = data.get(key)
-        if isinstance(value, list):
-            result[key] = [maps[kind].get(v, v) for v in value]
-        elif value is not None:
-            result[key] = maps[kind].get(value, value)
-    return result
+def _capture(session: Session, row: CaptureRow, with_samples: bool) -> dict[str, Any]:
+    kept = _row(row, "incoming_id", "content")
+    if row.sha256 and not with_samples:
+        return {**kept, "content": ""}
+    samples = load_capture(session, row)
+    content = base64.b64encode(to_parquet(samples)).decode() if with_samples else ""
+    return {**kept, "sha256": row.sha256 or samples_digest(samples), "content": content}
 
 
-_TIMES = ("opened_at", "signed_at", "taken_at", "done_at", "at")
-_BYTES = ("content", "pdf", "angle")
+def unit_now(session: Session, job: Job) -> dict[str, Any]:
+    """A job's unit as the archive has it."""
+    return _row(session.get_one(Unit, job.unit_id))
 
 
-def _values(row: dict[str, Any]) -> dict[str, Any]:
-    values = dict(row)
-    for key in _TIMES:
-        if values.get(key):
-            values[key] = datetime.fromisoformat(values[key])
-    for key in _BYTES:
-        if values.get(key) is not None:
-            values[key] = base64.b64decode(values[key])
+@dataclass(frozen=True)
+class Trust:
+    """The keys this depot believes: its own, and those of others by their depot's name."""
+
+    own: str | None
+    others: dict[str, str]
+
+    def word_on(self, archive: Archive, verified: Verified) -> str:
+        """Why a file is not taken as signed; empty when it is."""
+        if archive.job.signed_at is None:
+            return "it was not signed"
+        if not verified.holds:
+            return f"it does not hold together ({verified.first_fault})"
+        strangers = [key for key in verified.keys if key != self.own and key not in self.others]
+        return f"it is sealed with a key that nobody here trusts ({strangers[0][:16]}…)" if strangers else ""
+
+    def elsewhere(self, archive: Archive) -> str | None:
+        """The depot that signed it, when it was not this one. Its name is the one this depot knows the key by."""
+        key = archive.seal.public_key if archive.seal else ""
+        return None if key == self.own else self.others.get(key)
+
+
+def import_job(session: Session, archive: Archive, verified: Verified, trust: Trust, by: str) -> Job:
+    """Add a job from its file. Raises ArchiveError when its number is taken, its unit is another here, or it does not fit its book."""
+    number = archive.job.number
+    if session.exec(select(Job).where(Job.number == number)).first():
+        raise ArchiveError("This job is already here.", read=number, advice="Open it from the yard.")
+    why_not = trust.word_on(archive, verified)
+    book_id, book = _book(session, archive, by)
+    _fits(archive, book)
+    unit = _unit(session, archive, book_id, book, is_believed=not why_not)
+    left_out = {"signed_by", "signed_at", "released_by", "override_reason", "version"} if why_not else set[str]()
+    kept = archive.job.model_dump(exclude={"plan", "hands", *left_out})
+    kept["opened_by"] = _name(archive.job.opened_by, why_not)
+    job = Job(
+        **kept,
+        plan=archive.job.plan.model_dump(mode="json") if archive.job.plan else None,
+        hands=archive.job.hands.model_dump(mode="json"),
+        signed_at_depot=trust.elsewhere(archive) if not why_not else None,
+        imported_by=by,
+        imported_at=now(),
+        import_note=_note(by, why_not),
+        unit_id=unit.id or 0,
+        book_id=book_id,
+    )
+    session.add(job)
+    session.flush()
+    _rows(session, archive, job, book, why_not)
+    if why_not:
+        _tell(session, job, archive.journal, by)
+    else:
+        _as_signed(session, job, archive)
+    session.flush()
+    return job
+
+
+def _note(by: str, why_not: str) -> str:
+    if why_not:
+        return f"Brought in from a file by {by}; not taken as signed: {why_not}."
+    return f"Brought in from a file by {by}; its seal was verified."
+
+
+def _book(session: Session, archive: Archive, by: str) -> tuple[int, EngineBook]:
+    """The book of a file: one that is here already, or else one that passes every check, for this job only."""
+    known = session.exec(select(Book).where(Book.sha256 == digest_of_text(archive.book))).first()
+    if known is None:
+        try:
+            check_book(archive.book)
+        except BookError as error:
+            fault = error.faults[0] if error.faults else error.message
+            raise ArchiveError("The engine book in the job file has faults.", read=fault[:200], advice="Nothing was taken in.") from error
+        known = keep_book(session, archive.book, came_by=by)
+    return known.id or 0, book_of(session, known.id or 0)
+
+
+def _fits(archive: Archive, book: EngineBook) -> None:
+    """Raise ArchiveError when the file speaks of parts that its engine book does not know."""
+    sheets = {sheet.kind: {part.id for part in sheet.parts} for sheet in worksheets(book)}
+    known = {"cam": set(book.cams), **sheets}
+    for number, reading in enumerate(archive.readings, 1):
+        if reading.part not in known.get(reading.kind, set()):
+            raise _misfit(f"reading {number}: {reading.kind} of {reading.part}")
+        if reading.capture_id is not None and not 1 <= reading.capture_id <= len(archive.captures):
+            raise _misfit(f"reading {number}: capture {reading.capture_id}")
+    for number, photo in enumerate(archive.photos, 1):
+        if photo.reading_id is not None and not 1 <= photo.reading_id <= len(archive.readings):
+            raise _misfit(f"photograph {number}: reading {photo.reading_id}")
+    plan = archive.job.plan
+    parts = {*archive.job.scope, *(plan.scope + plan.access + plan.renewed if plan else [])}
+    if unknown := sorted(parts - set(book.components)):
+        raise _misfit(f"part {unknown[0]}")
+    if archive.job.bench_started and (plan is None or not plan.steps):
+        raise _misfit("a bench without a plan")
+
+
+def _misfit(read: str) -> ArchiveError:
+    return ArchiveError(
+        "The job file does not fit its engine book.", read=read[:200], expected="what the book knows", advice="Nothing was taken in."
+    )
+
+
+def _unit(session: Session, archive: Archive, book_id: int, book: EngineBook, is_believed: bool) -> Unit:
+    """The unit of a file: the one here of that tag, or a new one, worked by this depot's own book of the engine where there is one."""
+    told = archive.unit
+    unit = session.exec(select(Unit).where(Unit.tag == told.tag)).first()
+    if unit is not None:
+        engine = book_of(session, unit.book_id).name
+        if unit.name != told.name or engine != book.name:
+            raise ArchiveError(
+                "Another unit has this tag here.",
+                read=f"{told.tag}: {told.name}, {book.name}",
+                expected=f"{unit.name}, {engine}",
+                advice="Nothing was taken in. One of the two must get another tag first.",
+            )
+        return unit
+    current = next((key for key, own in newest_book_rows(session) if own.name == book.name), book_id)
+    unit = Unit(**told.model_dump(exclude=set() if is_believed else {"baseline_deg", "baseline_job"}), book_id=current)
+    session.add(unit)
+    session.flush()
+    return unit
+
+
+def _name(name: str, why_not: str) -> str:
+    """A name as it may stand in the record: what nobody here saw says that it comes from a file."""
+    return f"{name[: 120 - len(FROM_FILE)]}{FROM_FILE}" if why_not else name
+
+
+def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_not: str) -> None:
+    job_id = job.id or 0
+    captures: dict[int | None, tuple[int, Correlation | None]] = {}
+    for number, part in enumerate(archive.captures, 1):
+        captures[number] = _keep_capture(session, part, job_id, book, why_not)
+    readings: dict[int | None, int | None] = {}
+    for number, part in enumerate(archive.readings, 1):
+        capture_id, found = captures.get(part.capture_id, (None, None))
+        row = ReadingRow(**_read_anew(part, found), capture_id=capture_id, job_id=job_id)
+        row.taken_by = _name(part.taken_by, why_not)
+        session.add(row)
+        session.flush()
+        readings[number] = row.id
+    for photo in archive.photos:
+        session.add(_photo(photo, readings.get(photo.reading_id), job_id, why_not))
+    for log in archive.logs:
+        session.add(_log(log, job_id, why_not))
+    for record_ in archive.bench:
+        values = record_.model_dump(mode="json", exclude={"done_at", "done_by"})
+        session.add(BenchRecord(**values, done_at=record_.done_at, done_by=_name(record_.done_by, why_not), job_id=job_id))
+        session.flush()
+
+
+def _keep_capture(session: Session, part: CapturePart, job_id: int, book: EngineBook, why_not: str) -> tuple[int, Correlation | None]:
+    """Keep a capture of a file; where the file is not believed, what was read from it is read anew from its samples."""
+    try:
+        samples = from_parquet(base64.b64decode(part.content))
+        stretches = [(s.start_s, s.stop_s) for s in part.left_out]
+        found = correlate(samples, book, stretches) if why_not else None
+    except (CaptureError, BookError) as error:
+        raise ArchiveError("A capture in the job file cannot be read.", read=error.message, advice="Nothing was taken in.") from error
+    values = part.model_dump(exclude={"content", "channels", "samples", "angle", "sha256", "left_out"})
+    row = CaptureRow(
+        **values,
+        left_out=[s.model_dump() for s in part.left_out],
+        channels=list(samples.channels),
+        samples=samples.samples,
+        sha256=samples_digest(samples),
+        angle=base64.b64decode(part.angle) if part.angle and not why_not else None,
+        job_id=job_id,
+    )
+    if found is not None:
+        row.quality, row.notes, row.rpm = list(found.quality), list(found.notes), found.rpm
+        row.correlation, row.angle = correlation_json(found), pack_angle(found)
+        row.rate_hz, row.seconds, row.taken_by = samples.rate_hz, samples.seconds, _name(part.taken_by, why_not)
+    session.add(row)
+    session.flush()
+    write_blocks(session, row.id or 0, samples)
+    return row.id or 0, found
+
+
+def _read_anew(part: ReadingPart, found: Correlation | None) -> dict[str, Any]:
+    """A reading's values; one that came from a capture gets the figures its capture gives."""
+    values = part.model_dump(exclude={"capture_id"})
+    cam = next((c for c in found.cams if c.cam == part.part), None) if found and part.kind == "cam" and part.struck is None else None
+    if cam is not None:
+        values |= {"value": cam.deviation_deg, "stderr": cam.stderr_deg, "scatter_deg": cam.scatter_deg, "cycles": cam.cycles}
     return values
 
 
-def import_job(session: Session, archive: Archive) -> Job:
-    """Add an exported job. Raises ArchiveError when its number is taken or the file is of another format."""
-    if archive.format != FORMAT:
-        raise ArchiveError("This is not a job file.", read=archive.format, expected=FORMAT)
-    number = str(archive.job.get("number", ""))
-    if session.exec(select(Job).where(Job.number == number)).first():
-        raise ArchiveError("This job is already here.", read=number, advice="Open it from the yard.")
+def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -> Photo:
+    content = base64.b64decode(part.content)
     try:
-        return _insert(session, archive)
-    except (KeyError, TypeError, ValueError) as error:
-        raise ArchiveError("The job file is damaged.", read=f"{type(error).__name__}: {error}"[:120], expected=FORMAT) from error
+        picture = read_photo(content, "photograph in the job file")
+    except ReadingError as error:
+        raise ArchiveError("A photograph in the job file cannot be read.", read=error.read, advice="Nothing was taken in.") from error
+    width, height = (picture.width, picture.height) if why_not else (part.width, part.height)
+    return Photo(
+        job_id=job_id,
+        reading_id=reading_id,
+        caption=part.caption,
+        width=width,
+        height=height,
+        content=picture.webp if why_not else content,
+        taken_by=_name(part.taken_by, why_not),
+        taken_at=part.taken_at,
+    )
 
 
-def _insert(session: Session, archive: Archive) -> Job:
-    book_id = keep_book(session, archive.book).id or 0
-    unit = session.exec(select(Unit).where(Unit.tag == archive.unit["tag"])).first()
-    if unit is None:
-        unit = Unit(**archive.unit, book_id=book_id)
-        session.add(unit)
-        session.flush()
-    job = Job(**_values(archive.job), unit_id=unit.id or 0, book_id=book_id)
-    session.add(job)
-    session.flush()
-    job_id = job.id or 0
-    maps: dict[str, dict[Any, Any]] = {"capture": {}, "reading": {}, "bench": {}, "journal": {}}
+def _log(part: LogPart, job_id: int, why_not: str) -> DriveLog:
+    return DriveLog(**part.model_dump(exclude={"taken_by"}), taken_by=_name(part.taken_by, why_not), job_id=job_id)
 
-    def add(kind: str, index: int, row: SQLModel) -> None:
-        session.add(row)
-        session.flush()
-        maps[kind][index] = row.id  # type: ignore[attr-defined]
 
-    for i, values in enumerate(archive.captures, 1):
-        row = _values(values)
-        samples = from_parquet(row.pop("content"))
-        kept = CaptureRow(**{**row, "channels": list(samples.channels), "samples": samples.samples}, job_id=job_id)
-        add("capture", i, kept)
-        write_blocks(session, kept.id or 0, samples)
-    for i, values in enumerate(archive.readings, 1):
-        row = _values(values)
-        row["capture_id"] = maps["capture"].get(row["capture_id"])
-        add("reading", i, ReadingRow(**row, job_id=job_id))
-    for values in archive.photos:
-        row = _values(values)
-        row["reading_id"] = maps["reading"].get(row["reading_id"])
-        session.add(Photo(**row, job_id=job_id))
-    for values in archive.logs:
-        session.add(DriveLog(**_values(values), job_id=job_id))
-    for i, values in enumerate(archive.bench, 1):
-        add("bench", i, BenchRecord(**_values(values), job_id=job_id))
-    for i, values in enumerate(archive.journal, 1):
-        row = _values(values)
-        row["reverses"] = maps["journal"].get(row["reverses"])
-        row["data"] = _translated(row["data"], maps)
-        add("journal", i, JournalEntry(**row, job_id=job_id))
-    if archive.report:
-        session.add(Report(**_values(archive.report), job_id=job_id))
-    session.flush()
-    return job
+def _tell(session: Session, job: Job, journal: list[JournalPart], by: str) -> None:
+    """A journal of its own for an open job from a file: who brought it, and what the file says happened."""
+    record(session, job, by, "imported", job.import_note)
+    for entry in journal:
+        said = f"The file says: {entry.by}, {entry.at:%Y-%m-%d %H:%M} UTC: {entry.words}"
+        record(session, job, by, "told", said[:20_000], {"by": entry.by, "at": entry.at.isoformat(), "kind": entry.kind})
+
+
+def _as_signed(session: Session, job: Job, archive: Archive) -> None:
+    """The chain as it is, and the report with its seal."""
+    append_whole(session, job, chain_in(archive.journal))
+    report, seal = archive.report, archive.seal
+    assert report is not None
+    assert seal is not None
+    session.add(
+        Report(
+            job_id=job.id or 0,
+            html=report.html,
+            pdf=base64.b64decode(report.pdf),
+            sha256=report.sha256,
+            signed_by=report.signed_by,
+            signed_at=report.signed_at,
+            head=seal.statement.head,
+            unit=archive.unit.model_dump(mode="json"),
+            statement=seal.statement.model_dump(mode="json"),
+            signature=seal.signature,
+            public_key=seal.public_key,
+        )
+    )

@@ -1,11 +1,14 @@
 """Changing a job: lock it, check nobody was faster, append to the journal, all in one transaction."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from sqlmodel import Session, col, select
 
 from flaneur.core.errors import FlaneurError
-from flaneur.store.tables import Job, JournalEntry
+from flaneur.core.record.chain import GENESIS, Entry, Sealed, entry_hash
+from flaneur.store.database import JobClosed
+from flaneur.store.tables import Job, JournalEntry, now
 
 
 class StaleJob(FlaneurError):
@@ -22,10 +25,6 @@ class StaleJob(FlaneurError):
         self.changes = [f"{e.by}: {e.words}" for e in changes]
 
 
-class JobClosed(FlaneurError):
-    """The job is signed and frozen, or its engine released."""
-
-
 class NotFound(FlaneurError):
     """There is no such thing here."""
 
@@ -36,10 +35,12 @@ def job_for_change(session: Session, job_id: int, version: int | None, even_rele
     Without a version (work that goes on in the background) nobody's copy can be stale. A released engine stands as it
     was proven: only what says ``even_released`` may still change its job.
     """
-    job = session.exec(select(Job).where(Job.id == job_id).with_for_update(key_share=True)).first()
+    # Whatever this session loaded before it waited for the lock is read anew: a copy may have grown old meanwhile.
+    query = select(Job).where(Job.id == job_id).with_for_update(key_share=True).execution_options(populate_existing=True)
+    job = session.exec(query).first()
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
-    if job.signed_by:
+    if job.signed_at:
         raise JobClosed("This job is signed and its report frozen.", read=job.number, advice="Start a new job on the unit to go on.")
     if job.released_by and not even_released:
         raise JobClosed(
@@ -55,19 +56,72 @@ def job_for_change(session: Session, job_id: int, version: int | None, even_rele
 def record(
     session: Session, job: Job, by: str, kind: str, words: str, data: dict[str, Any] | None = None, reverses: int | None = None
 ) -> JournalEntry:
-    """Append to the journal and raise the job's version."""
-    job.version += 1
+    """Append to the journal and raise the job's version; the entry is chained to the one before it.
+
+    ``reverses`` is the id of the entry taken back. Only for a job that this transaction holds.
+    """
     assert job.id is not None
-    entry = JournalEntry(job_id=job.id, version=job.version, by=by, kind=kind, words=words, data=data or {}, reverses=reverses)
+    last = session.exec(select(JournalEntry).where(JournalEntry.job_id == job.id).order_by(col(JournalEntry.version).desc())).first()
+    taken_back = session.get(JournalEntry, reverses) if reverses is not None else None
+    entry = Entry(
+        version=job.version + 1,
+        at=max(now(), last.at) if last else now(),  # a clock that was set back must not stop anybody
+        by=by,
+        kind=kind,
+        words=words,
+        data=data or {},
+        reverses=taken_back.version if taken_back else None,
+    )
+    previous = last.hash if last else GENESIS
+    job.version = entry.version
     session.add(job)
-    session.add(entry)
+    return _append(session, job, Sealed(entry, previous, entry_hash(job.number, previous, entry)), reverses)
+
+
+def _append(session: Session, job: Job, sealed: Sealed, reverses: int | None) -> JournalEntry:
+    entry = sealed.entry
+    row = JournalEntry(
+        job_id=job.id or 0,
+        version=entry.version,
+        at=entry.at,
+        by=entry.by,
+        kind=entry.kind,
+        words=entry.words,
+        data=entry.data,
+        reverses=reverses,
+        previous=sealed.previous,
+        hash=sealed.hash,
+    )
+    session.add(row)
     session.flush()
-    return entry
+    return row
+
+
+def append_whole(session: Session, job: Job, chain: Sequence[Sealed]) -> None:
+    """Bring a verified journal in as it is, into a job that has none yet."""
+    ids: dict[int, int | None] = {}
+    for sealed in chain:
+        row = _append(session, job, sealed, ids.get(sealed.entry.reverses) if sealed.entry.reverses else None)
+        ids[sealed.entry.version] = row.id
+
+
+def chain_of(session: Session, job_id: int) -> list[Sealed]:
+    """A job's journal as a chain, oldest first."""
+    rows = entries(session, job_id)
+    version_of = {row.id: row.version for row in rows}
+    return [
+        Sealed(
+            Entry(r.version, r.at, r.by, r.kind, r.words, r.data, version_of.get(r.reverses)),
+            previous=r.previous,
+            hash=r.hash,
+        )
+        for r in rows
+    ]
 
 
 def entries(session: Session, job_id: int, after_version: int = 0) -> list[JournalEntry]:
     """The notebook of a job, oldest first."""
     found = session.exec(
-        select(JournalEntry).where(JournalEntry.job_id == job_id, JournalEntry.version > after_version).order_by(col(JournalEntry.id))
+        select(JournalEntry).where(JournalEntry.job_id == job_id, JournalEntry.version > after_version).order_by(col(JournalEntry.version))
     )
     return list(found)

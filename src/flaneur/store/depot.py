@@ -11,14 +11,14 @@ from flaneur.store.changes import NotFound
 from flaneur.store.tables import Book, Unit
 
 
-def keep_book(session: Session, text: str) -> Book:
-    """Store a book's text once; the same text is the same row."""
+def keep_book(session: Session, text: str, came_by: str | None = None) -> Book:
+    """Store a book's text once; the same text is the same row. One that came with a job file is not adopted by that."""
     digest = hashlib.sha256(text.encode()).hexdigest()
     found = session.exec(select(Book).where(Book.sha256 == digest)).first()
     if found:
         return found
     book = parse_book(text)
-    row = Book(name=book.name, revision=book.revision, sha256=digest, text=text)
+    row = Book(name=book.name, revision=book.revision, sha256=digest, text=text, came_by=came_by, is_adopted=came_by is None)
     session.add(row)
     session.flush()
     return row
@@ -36,11 +36,28 @@ def book_of(session: Session, book_id: int) -> EngineBook:
 
 
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:
-    """Row id and content of the newest revision of every engine book."""
+    """Row id and content of the newest adopted revision of every engine book."""
     newest: dict[str, Book] = {}
-    for row in session.exec(select(Book).order_by(col(Book.revision), col(Book.id))):
+    for row in session.exec(select(Book).where(col(Book.is_adopted)).order_by(col(Book.revision), col(Book.id))):
         newest[row.name] = row
     return [(row.id or 0, _parsed(row.sha256, row.text)) for row in newest.values()]
+
+
+def waiting_books(session: Session) -> list[tuple[Book, EngineBook]]:
+    """Books that came with job files and that nobody has adopted."""
+    rows = session.exec(select(Book).where(~col(Book.is_adopted)).order_by(col(Book.id)))
+    return [(row, _parsed(row.sha256, row.text)) for row in rows]
+
+
+def adopt_book(session: Session, book_id: int) -> Book:
+    """Let a book that came with a job file serve new jobs; units without another book of that engine then go by it."""
+    row = session.exec(select(Book).where(Book.id == book_id).with_for_update()).first()
+    if row is None:
+        raise NotFound("There is no such engine book.", read=str(book_id), advice="Choose one in the list of engine books.")
+    row.is_adopted = True
+    session.add(row)
+    session.flush()
+    return row
 
 
 def newest_books(session: Session) -> list[EngineBook]:

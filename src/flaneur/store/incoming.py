@@ -1,11 +1,20 @@
-"""Files on their way in: their pieces, their state, and which column is which sensor."""
+"""Files on their way in: their pieces, their one state machine, and which column is which sensor.
+
+waiting → reading → decoding → keeping → done, each step only by the worker that holds the claim; from any of them to
+asking (a person says the columns, then waiting again), refused, or cancelled. Nobody but ``claim`` begins a file, and only
+the holder of the claim moves it on: a worker that lost it finds out at its next step and keeps nothing.
+"""
 
 import hashlib
+import uuid
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager, suppress
+from enum import StrEnum
 from pathlib import Path
 from typing import Any
 
-from sqlalchemy import delete
+from sqlalchemy import CursorResult, Engine, delete, text, update
+from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session, col, select
 
 from flaneur.core.errors import CaptureError, FlaneurError
@@ -13,7 +22,30 @@ from flaneur.store.changes import NotFound
 from flaneur.store.tables import ChannelMap, Incoming, IncomingPiece
 
 PIECE_BYTES = 4 << 20
-UNDER_WAY = ("waiting", "reading", "decoding", "keeping")
+LOCK_CLASS = 20611  # of advisory locks on files at work, one each
+MOST_ATTEMPTS = 2
+
+
+class State(StrEnum):
+    """Where a file stands."""
+
+    WAITING = "waiting"
+    READING = "reading"
+    DECODING = "decoding"
+    KEEPING = "keeping"
+    ASKING = "asking"
+    REFUSED = "refused"
+    CANCELLED = "cancelled"
+    DISMISSED = "dismissed"
+    DONE = "done"
+
+
+AT_WORK = (State.READING, State.DECODING, State.KEEPING)
+GONE = (State.CANCELLED, State.DISMISSED)
+
+
+class ClaimLost(Exception):
+    """Somebody cancelled the file, or another worker took it up: nothing of it may be kept."""
 
 
 def receive(session: Session, row: Incoming, pieces: Iterable[bytes]) -> Incoming:
@@ -54,8 +86,9 @@ def drop_pieces(session: Session, incoming_id: int) -> None:
 
 
 def incoming_by_id(session: Session, job_id: int | None, incoming_id: int, lock: bool = False) -> Incoming:
-    query = select(Incoming).where(Incoming.id == incoming_id)
-    row = session.exec(query.with_for_update() if lock else query).first()
+    """A file on its way. Raises NotFound."""
+    query = select(Incoming).where(Incoming.id == incoming_id).execution_options(populate_existing=True)
+    row = session.exec(query.with_for_update(key_share=True) if lock else query).first()
     if row is None or (job_id is not None and row.job_id != job_id):
         raise NotFound("There is no such file on its way.", read=str(incoming_id))
     return row
@@ -64,12 +97,91 @@ def incoming_by_id(session: Session, job_id: int | None, incoming_id: int, lock:
 def incoming_of(session: Session, job_id: int) -> list[Incoming]:
     """Files of a job that have not become a capture yet, or did so last."""
     rows = list(session.exec(select(Incoming).where(Incoming.job_id == job_id).order_by(col(Incoming.id))))
-    return [r for r in rows if r.state not in ("done", "dismissed", "cancelled")] + [r for r in rows if r.state == "done"][-1:]
+    return [r for r in rows if r.state not in (State.DONE, *GONE)] + [r for r in rows if r.state == State.DONE][-1:]
 
 
-def waiting(session: Session) -> list[int]:
-    """Files nobody has finished: left by a worker that was stopped."""
-    return [i for i in session.exec(select(Incoming.id).where(col(Incoming.state).in_(UNDER_WAY))) if i is not None]
+@contextmanager
+def at_work(engine: Engine, incoming_id: int) -> Iterator[bool]:
+    """Hold a file while working at it, across transactions; yields False when somebody else does.
+
+    The database lets go of it when this process dies or the connection breaks: so it is known that nobody works at it.
+    """
+    key = {"class": LOCK_CLASS, "id": incoming_id}
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        held = bool(connection.execute(text("SELECT pg_try_advisory_lock(:class, :id)"), key).scalar())
+        try:
+            yield held
+        finally:
+            if held:
+                with suppress(DBAPIError):
+                    connection.execute(text("SELECT pg_advisory_unlock(:class, :id)"), key)
+
+
+def claim(session: Session, incoming_id: int) -> str | None:
+    """Begin a waiting file: the claim to move it on, or None when it does not wait. Only one of two gets it."""
+    token = str(uuid.uuid4())
+    change = {"state": State.READING, "claim": token, "attempts": Incoming.attempts + 1, "progress": 0.02}
+    return token if _change(session, incoming_id, (State.WAITING,), None, change) else None
+
+
+def move_on(session: Session, incoming_id: int, token: str, state: State, **values: Any) -> None:
+    """Bring a file to ``state`` with what is known of it. Raises ClaimLost when the claim no longer holds."""
+    if state not in AT_WORK:
+        values["claim"] = None
+    if not _change(session, incoming_id, AT_WORK, token, {"state": state, **values}):
+        raise ClaimLost
+
+
+def _change(session: Session, incoming_id: int, states: Iterable[State], token: str | None, values: dict[str, Any]) -> bool:
+    query = update(Incoming).where(col(Incoming.id) == incoming_id, col(Incoming.state).in_(list(states)))
+    if token is not None:
+        query = query.where(col(Incoming.claim) == token)
+    done = session.execute(query.values(**values).execution_options(synchronize_session=False))
+    assert isinstance(done, CursorResult)
+    return done.rowcount == 1
+
+
+def stop(session: Session, job_id: int, incoming_id: int) -> Incoming:
+    """Cancel a file at once, wherever it stands, or put one aside that was refused or done. Its pieces go."""
+    row = incoming_by_id(session, job_id, incoming_id, lock=True)
+    if row.state not in GONE:
+        row.state = State.DISMISSED if row.state in (State.REFUSED, State.DONE) else State.CANCELLED
+        row.claim = None
+        session.add(row)
+        drop_pieces(session, incoming_id)
+    return row
+
+
+def take_up_again(engine: Engine) -> list[int]:
+    """Files that wait, those among them that a worker left half way: each is begun again once, then refused with words."""
+    with Session(engine) as session:
+        rows = list(session.exec(select(Incoming.id, Incoming.state).where(col(Incoming.state).in_([State.WAITING, *AT_WORK]))))
+    ready: list[int] = []
+    for key, state in rows:
+        if key is None:
+            continue
+        if state == State.WAITING or _is_taken_up(engine, key):
+            ready.append(key)
+    return ready
+
+
+def _is_taken_up(engine: Engine, incoming_id: int) -> bool:
+    with at_work(engine, incoming_id) as is_free, Session(engine) as session:
+        if not is_free:
+            return False
+        row = incoming_by_id(session, None, incoming_id, lock=True)
+        if row.state not in AT_WORK:
+            return False
+        row.claim, row.progress = None, 0.0
+        again = row.attempts < MOST_ATTEMPTS
+        row.state = State.WAITING if again else State.REFUSED
+        if not again:
+            row.refusal = refusal_of(
+                CaptureError("Flaneur was interrupted twice while it read this file.", advice="Drop it in again, or a shorter one.")
+            )
+        session.add(row)
+        session.commit()
+        return again
 
 
 def signature(columns: list[str], engine: str) -> str:

@@ -2,22 +2,45 @@
 
 from dataclasses import dataclass
 
-from sqlmodel import Session, col, func, select
+from sqlalchemy import text
+from sqlmodel import Session, col, select
 
+from flaneur.core.errors import FlaneurError
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.progress import JobFacts, NextAction, next_action
+from flaneur.core.proof.release import HandTurns
 from flaneur.store.changes import NotFound, record
 from flaneur.store.depot import book_of
 from flaneur.store.readings import readings_of, valid
-from flaneur.store.tables import BenchRecord, CaptureRow, Job, Unit
+from flaneur.store.tables import BenchRecord, Book, Job, Unit
 
 
-def open_job(session: Session, unit: Unit, by: str) -> Job:
-    """Start a job on a unit; its number counts up from the last."""
-    count = session.exec(select(func.count()).select_from(Job)).one()
+class JobRefused(FlaneurError):
+    """A job cannot be opened."""
+
+
+def new_number(session: Session, prefix: str) -> str:
+    """The next job number, from the database's own sequence: two people at once get two numbers."""
+    while True:
+        count = session.execute(text("SELECT nextval('job_number')")).scalar_one()
+        number = f"{prefix}-{count:04d}"
+        if session.exec(select(Job.id).where(Job.number == number)).first() is None:
+            return number
+
+
+def open_job(session: Session, unit: Unit, by: str, prefix: str) -> Job:
+    """Start a job on a unit. Raises JobRefused when the unit's engine book was never adopted here."""
     assert unit.id is not None
+    book = session.get_one(Book, unit.book_id)
+    if not book.is_adopted:
+        raise JobRefused(
+            "Nobody has adopted this unit's engine book yet.",
+            read=f"{book.name}, which came with a job file",
+            expected="a book that a lead has adopted",
+            advice="A lead reads its checks under Engine books and adopts it.",
+        )
     job = Job(
-        number=f"SI-{count + 1:04d}",
+        number=new_number(session, prefix),
         unit_id=unit.id,
         book_id=unit.book_id,
         opened_by=by,
@@ -45,6 +68,11 @@ def plan_of(job: Job) -> Plan | None:
     return Plan.model_validate(job.plan) if job.plan else None
 
 
+def hands_of(job: Job) -> HandTurns:
+    """What was seen while turning a job's engine by hand."""
+    return HandTurns.model_validate(job.hands)
+
+
 @dataclass(frozen=True)
 class Bench:
     """Where one stands: records that count by step, pins put in, tooth errors left in the engine, departures."""
@@ -62,12 +90,13 @@ def bench_of(session: Session, job: Job) -> Bench:
     done = {r.step: r for r in rows if not r.reopened and (r.right or r.departure)}
     errors: dict[str, int] = {}
     pins = 0
-    for row in done.values():
+    for row in sorted(done.values(), key=lambda r: r.id or 0):
         for seen in row.seen:
             pins += max(0, int(seen.get("pins", 0)))
-            if seen.get("contact") and seen.get("teeth"):
+            if seen.get("contact") and seen.get("teeth") is not None:
+                # What was seen last counts: a contact found on its mark has no tooth left in it.
                 errors[str(seen["contact"])] = int(seen["teeth"])
-    return Bench(done, rows, pins, errors, [r for r in done.values() if r.departure])
+    return Bench(done, rows, pins, {c: n for c, n in errors.items() if n}, [r for r in done.values() if r.departure])
 
 
 def progress(session: Session, job: Job) -> NextAction:
@@ -76,7 +105,7 @@ def progress(session: Session, job: Job) -> NextAction:
     rows = valid(readings_of(session, job.id))
     plan = plan_of(job)
     bench, book = bench_of(session, job), book_of(session, job.book_id)
-    captured = session.exec(select(func.count()).select_from(CaptureRow).where(CaptureRow.job_id == job.id, CaptureRow.phase == "after"))
+    hands = hands_of(job)
     facts = JobFacts(
         has_complaint=bool(job.intake.get("complaint")),
         readings_before=sum(r.phase == "before" for r in rows),
@@ -85,10 +114,13 @@ def progress(session: Session, job: Job) -> NextAction:
         steps_total=len(plan.steps) if plan else 0,
         steps_done=len(bench.done),
         next_step=next((s.title for s in plan.steps if s.ref not in bench.done), None) if plan else None,
-        turned_by_hand=job.hands.get("turns") is not None,
-        captured_after=captured.one() > 0 if book.can_be_captured else {r.part for r in rows if r.phase == "after"} >= set(book.cams),
+        turned_by_hand=hands.turns is not None,
+        captured_after={r.part for r in rows if r.phase == "after" and r.kind == "cam"} >= set(book.cams),
         can_capture=book.can_be_captured,
         released=job.released_by is not None,
-        signed=job.signed_by is not None,
+        signed=job.signed_at is not None,
+        stopped=hands.is_stopped,
+        pins_missing=abs(bench.pins_in - hands.pins_out) if hands.pins_out is not None else 0,
+        marks_missed=not all(hands.marks.values()),
     )
     return next_action(facts)

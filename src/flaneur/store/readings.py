@@ -1,13 +1,13 @@
 """Captures and readings of a job."""
 
 from dataclasses import asdict
-from datetime import datetime
 from typing import Any
 
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import CamReading, DirectReading, PhaserState, PlungerReading, Readings, speaks_of_timing
+from flaneur.core.record.samples import samples_digest
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
 from flaneur.store.blocks import Progress, pack_angle, write_blocks
@@ -43,8 +43,12 @@ def keep_capture(
     by: str,
     phasers: dict[str, PhaserState],
     progress: Progress = lambda _: None,
+    incoming_id: int | None = None,
 ) -> CaptureRow:
-    """Store a capture, what was read from it, and one reading per cam. A newer capture takes the place of an older one's readings."""
+    """Store a capture, what was read from it, and one reading per cam. A newer capture takes the place of an older one's readings.
+
+    ``incoming_id`` is the file it came from, which becomes one capture only: IntegrityError the second time.
+    """
     assert job.id is not None
     row = CaptureRow(
         job_id=job.id,
@@ -60,6 +64,8 @@ def keep_capture(
         channels=list(capture.channels),
         samples=capture.samples,
         angle=pack_angle(found),
+        sha256=samples_digest(capture),
+        incoming_id=incoming_id,
     )
     session.add(row)
     session.flush()
@@ -87,6 +93,7 @@ def _keep_cams(session: Session, row: CaptureRow, found: Correlation, by: str, s
                 scatter_deg=cam.scatter_deg,
                 cycles=cam.cycles,
                 taken_by=by,
+                taken_at=row.taken_at,
             )
         )
     session.flush()
@@ -142,26 +149,47 @@ def reading_by_id(session: Session, job_id: int, reading_id: int) -> ReadingRow:
 
 
 def valid(rows: list[ReadingRow]) -> list[ReadingRow]:
-    """Readings that count: not struck, and for each cam and phase only the newest capture's beside typed ones."""
-    newest: dict[tuple[str, str], datetime] = {}
+    """Readings that count: not struck, and for each cam and phase only the newest capture's beside typed ones.
+
+    Reading an old capture again does not make it the newest: captures count in the order they were kept.
+    """
+    newest: dict[tuple[str, str], int] = {}
     for row in rows:
         if row.struck is None and row.capture_id is not None:
-            newest[row.phase, row.part] = max(newest.get((row.phase, row.part), row.taken_at), row.taken_at)
-    return [r for r in rows if r.struck is None and (r.capture_id is None or r.taken_at == newest[r.phase, r.part])]
+            newest[row.phase, row.part] = max(newest.get((row.phase, row.part), 0), row.capture_id)
+    return [r for r in rows if r.struck is None and (r.capture_id is None or r.capture_id == newest[r.phase, r.part])]
+
+
+LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
+
+
+def _is_figure(value: float | None, stderr: float | None, largest: float) -> bool:
+    """Whether a kept figure can be one; what was kept before figures had bounds may not be, and then says nothing."""
+    return value is not None and stderr is not None and abs(value) <= largest and 0 < stderr <= largest
 
 
 def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
+    """Cam readings with a figure that can be one."""
     return [
         CamReading(
             id=str(r.id),
             cam=r.part,
-            deviation_deg=r.value,
-            stderr_deg=r.stderr,
+            deviation_deg=r.value or 0.0,
+            stderr_deg=r.stderr or 0.0,
             phaser=PhaserState.model_validate({"state": r.phaser_state, "command_deg": r.command_deg}),
         )
         for r in rows
-        if r.kind == "cam" and r.value is not None and r.stderr is not None
+        if r.kind == "cam" and _is_figure(r.value, r.stderr, LARGEST_DEG)
     ]
+
+
+MOST_HOURS = 500_000.0
+
+
+def known_hours(job: Job) -> float | None:
+    """Running hours of a job's intake; None where none are written or what is kept cannot be hours."""
+    hours = job.intake.get("hours")
+    return float(hours) if isinstance(hours, int | float) and 0 <= hours <= MOST_HOURS else None
 
 
 def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "before") -> Readings:
@@ -169,25 +197,43 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
     assert job.id is not None
     rows = valid(readings_of(session, job.id, phase))
     plungers = [
-        PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value, stderr_mm=r.stderr)
+        PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value or 0.0, stderr_mm=r.stderr or 0.0)
         for r in rows
-        if r.kind == "plunger" and r.value is not None and r.stderr is not None and speaks_of_timing(book, r.part)
+        if r.kind == "plunger" and _is_figure(r.value, r.stderr, LARGEST_MM) and (r.value or 0.0) >= 0 and speaks_of_timing(book, r.part)
     ]
     direct = [
-        DirectReading(id=str(r.id), part=r.part, value=r.value, stderr=r.stderr)
+        DirectReading(id=str(r.id), part=r.part, value=r.value or 0.0, stderr=r.stderr or 0.0)
         for r in rows
-        if r.kind in ("chain_length", "liner") and r.value is not None and r.stderr and speaks_of_timing(book, r.part)
+        if r.kind in ("chain_length", "liner") and _is_figure(r.value, r.stderr, LARGEST_MM) and speaks_of_timing(book, r.part)
     ]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(
         engine=book.name,
-        hours=job.intake.get("hours"),
+        hours=known_hours(job),
         oil=oil if oil in ("good", "poor") else "unknown",
         cams=cam_readings(rows),
         plungers=plungers,
         direct=direct,
-        baseline_deg=job.baseline_deg,
+        baseline_deg={cam: deg for cam, deg in job.baseline_deg.items() if abs(deg) <= LARGEST_DEG},
     )
+
+
+def strike_capture(session: Session, row: CaptureRow, reason: str) -> list[int]:
+    """Take a capture back as a whole: it and its readings stay readable and no longer count. Ids of the readings struck."""
+    row.struck = reason
+    session.add(row)
+    readings = list(session.exec(select(ReadingRow).where(ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None))))
+    for reading in readings:
+        reading.struck = f"its capture was taken back: {reason}"[:400]
+        session.add(reading)
+    return [r.id or 0 for r in readings]
+
+
+def restore(session: Session, readings: list[int]) -> None:
+    """Let struck readings count again."""
+    for reading in session.exec(select(ReadingRow).where(col(ReadingRow.id).in_(readings))):
+        reading.struck = None
+        session.add(reading)
 
 
 def strike(row: ReadingRow, reason: str | None) -> None:

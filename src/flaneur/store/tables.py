@@ -3,7 +3,7 @@
 from datetime import UTC, datetime
 from typing import Any
 
-from sqlalchemy import Column, DateTime, LargeBinary, Text
+from sqlalchemy import Column, DateTime, LargeBinary, Text, UniqueConstraint
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlmodel import Field, SQLModel
 
@@ -31,7 +31,10 @@ class User(SQLModel, table=True):
 
 
 class Book(SQLModel, table=True):
-    """An engine book as text, one row per content: a job keeps the very text it was worked by."""
+    """An engine book as text, one row per content: a job keeps the very text it was worked by.
+
+    One that came with a job file (``came_by`` whom) serves that job only, until a lead adopts it for the depot.
+    """
 
     __tablename__ = "engine_book"  # type: ignore[assignment]
 
@@ -40,6 +43,8 @@ class Book(SQLModel, table=True):
     revision: int
     sha256: str = Field(unique=True, max_length=64)
     text: str = Field(sa_column=Column(Text, nullable=False))
+    is_adopted: bool = True
+    came_by: str | None = Field(default=None, max_length=120)
 
 
 class Unit(SQLModel, table=True):
@@ -57,6 +62,11 @@ class Unit(SQLModel, table=True):
 
 
 class Job(SQLModel, table=True):
+    """A job. ``imported_by`` brought it in from a file, ``import_note`` says what was found of it.
+
+    ``signed_at_depot`` names the depot that signed it elsewhere.
+    """
+
     __tablename__ = "job"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
@@ -77,13 +87,18 @@ class Job(SQLModel, table=True):
     left_over: str = Field(default="", sa_column=Column(Text, nullable=False))
     signed_by: str | None = Field(default=None, max_length=120)
     signed_at: datetime | None = Field(default=None, sa_column=Column(DateTime(timezone=True)))
+    signed_at_depot: str | None = Field(default=None, max_length=120)
+    imported_by: str | None = Field(default=None, max_length=120)
+    imported_at: datetime | None = Field(default=None, sa_column=Column(DateTime(timezone=True)))
+    import_note: str = Field(default="", sa_column=Column(Text, nullable=False))
 
 
 class CaptureRow(SQLModel, table=True):
     """A kept capture: what was read from it and how; its samples lie in ``capture_block``.
 
     ``content`` held the samples of captures kept before there were blocks. ``angle`` is the crank's angle over time and
-    every cam event, packed by ``store.blocks``. ``left_out`` lists stretches excluded with their reasons.
+    every cam event, packed by ``store.blocks``. ``left_out`` lists stretches excluded with their reasons. ``sha256`` is of the
+    samples; ``incoming_id`` the file it came from, which becomes one capture and no more; ``struck`` why it was taken back.
     """
 
     __tablename__ = "capture"  # type: ignore[assignment]
@@ -105,6 +120,9 @@ class CaptureRow(SQLModel, table=True):
     left_out: list[dict[str, Any]] = _json(list)
     angle: bytes | None = Field(default=None, sa_column=Column(LargeBinary))
     content: bytes | None = Field(default=None, sa_column=Column(LargeBinary))
+    sha256: str | None = Field(default=None, max_length=64)
+    incoming_id: int | None = Field(default=None, foreign_key="incoming.id", unique=True)
+    struck: str | None = Field(default=None, max_length=400)
 
 
 class CaptureBlock(SQLModel, table=True):
@@ -120,7 +138,10 @@ class CaptureBlock(SQLModel, table=True):
 
 
 class Incoming(SQLModel, table=True):
-    """A dropped-in file on its way to being a capture. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled, done."""
+    """A dropped-in file on its way to being a capture.
+
+    ``state`` is one of ``store.incoming.State``; ``claim`` names the worker at it, ``attempts`` how often it was begun.
+    """
 
     __tablename__ = "incoming"  # type: ignore[assignment]
 
@@ -135,7 +156,8 @@ class Incoming(SQLModel, table=True):
     columns: list[str] = _json(list)
     proposal: dict[str, str] = _json()
     mapping: dict[str, str] = _json()
-    is_cancelled: bool = False
+    claim: str | None = Field(default=None, max_length=36)
+    attempts: int = 0
     taken_by: str = Field(max_length=120)
     taken_at: datetime = _when()
     capture_id: int | None = Field(default=None, foreign_key="capture.id")
@@ -241,7 +263,10 @@ class BenchRecord(SQLModel, table=True):
 
 
 class Report(SQLModel, table=True):
-    """A signed report, frozen: the database refuses to change or delete it."""
+    """A signed report, frozen: the database refuses to change or delete it.
+
+    ``statement`` is what the depot signed with its key; ``unit`` what the unit was at that moment.
+    """
 
     __tablename__ = "report"  # type: ignore[assignment]
 
@@ -252,12 +277,34 @@ class Report(SQLModel, table=True):
     sha256: str = Field(max_length=64)
     signed_by: str = Field(max_length=120)
     signed_at: datetime = _when()
+    head: str | None = Field(default=None, max_length=64)
+    unit: dict[str, Any] = _json()
+    statement: dict[str, Any] | None = Field(default=None, sa_column=Column(JSONB))
+    signature: str | None = Field(default=None, max_length=128)
+    public_key: str | None = Field(default=None, max_length=64)
+
+
+class TrustedKey(SQLModel, table=True):
+    """The public key of another depot whose signed jobs are taken as signed. Taken off the list, it stays on record."""
+
+    __tablename__ = "trusted_key"  # type: ignore[assignment]
+
+    public_key: str = Field(primary_key=True, max_length=64)
+    depot: str = Field(max_length=120)
+    added_by: str = Field(max_length=120)
+    added_at: datetime = _when()
+    removed_by: str | None = Field(default=None, max_length=120)
+    removed_at: datetime | None = Field(default=None, sa_column=Column(DateTime(timezone=True)))
 
 
 class JournalEntry(SQLModel, table=True):
-    """What happened to a job, in a sentence. Append-only by trigger; a reversal names what it reverses."""
+    """What happened to a job, in a sentence. Append-only by trigger; a reversal names what it reverses.
+
+    ``previous`` and ``hash`` chain a job's entries (``core.record.chain``).
+    """
 
     __tablename__ = "journal"  # type: ignore[assignment]
+    __table_args__ = (UniqueConstraint("job_id", "version"),)
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
@@ -268,3 +315,5 @@ class JournalEntry(SQLModel, table=True):
     words: str = Field(sa_column=Column(Text, nullable=False))
     data: dict[str, Any] = _json()
     reverses: int | None = Field(default=None, foreign_key="journal.id")
+    previous: str = Field(max_length=64)
+    hash: str = Field(max_length=64)

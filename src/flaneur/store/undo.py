@@ -4,9 +4,9 @@ from sqlmodel import Session
 
 from flaneur.core.errors import FlaneurError
 from flaneur.store.changes import entries, record
-from flaneur.store.tables import BenchRecord, Job, JournalEntry, ReadingRow
-
-UNDOABLE = {"intake", "reading", "struck", "scope", "step", "hands", "released"}
+from flaneur.store.readings import restore, strike_capture
+from flaneur.store.reopening import close_again
+from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, ReadingRow
 
 
 class NothingToUndo(FlaneurError):
@@ -14,13 +14,18 @@ class NothingToUndo(FlaneurError):
 
 
 def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
-    """The newest change not yet reversed; nothing beyond a change that cannot be (a capture, the bench's start)."""
+    """The newest change not yet reversed; nothing beyond a change that cannot be (a hard stop, the bench's start)."""
     reversed_ids = {e.reverses for e in notes if e.reverses}
     for entry in reversed(notes):
         if entry.reverses or entry.id in reversed_ids:
             continue
-        return entry if entry.kind in UNDOABLE else None
+        return entry if entry.kind in _REVERSALS else None
     return None
+
+
+def was_overridden(job: Job, entry: JournalEntry) -> bool:
+    """Whether undoing ``entry`` takes back what a lead decided over an unmet condition."""
+    return entry.kind == "released" and job.override_reason is not None
 
 
 def undo(session: Session, job: Job, by: str) -> JournalEntry:
@@ -28,7 +33,7 @@ def undo(session: Session, job: Job, by: str) -> JournalEntry:
     assert job.id is not None
     entry = last_undoable(entries(session, job.id))
     if entry is None:
-        raise NothingToUndo("There is nothing to undo.", advice="Strike a reading out or reopen a step instead.")
+        raise NothingToUndo("There is nothing to undo.", advice="Strike a reading out, take a capture back, or open a step again instead.")
     _REVERSALS[entry.kind](session, job, entry)
     return record(session, job, by, "undo", f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id)
 
@@ -53,15 +58,33 @@ def _scope(_: Session, job: Job, entry: JournalEntry) -> None:
     job.scope, job.plan = list(entry.data["before_scope"]), entry.data["before_plan"]
 
 
-def _step(session: Session, _: Job, entry: JournalEntry) -> None:
+def _phaser(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.phaser_state, row.command_deg = entry.data["before"]["state"], entry.data["before"]["command_deg"]
+    session.add(row)
+
+
+def _capture(session: Session, _: Job, entry: JournalEntry) -> None:
+    strike_capture(session, session.get_one(CaptureRow, entry.data["capture"]), "undone")
+
+
+def _capture_struck(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(CaptureRow, entry.data["capture"])
+    row.struck = None
+    session.add(row)
+    restore(session, entry.data["readings"])
+
+
+def _step(session: Session, job: Job, entry: JournalEntry) -> None:
     for key in entry.data["records"]:
         row = session.get_one(BenchRecord, key)
         row.reopened = True
         session.add(row)
-    for key in entry.data.get("reopened", []):
-        row = session.get_one(BenchRecord, key)
-        row.reopened = False
-        session.add(row)
+    close_again(session, job, entry.data)
+
+
+def _reopened(session: Session, job: Job, entry: JournalEntry) -> None:
+    close_again(session, job, entry.data)
 
 
 def _hands(_: Session, job: Job, entry: JournalEntry) -> None:
@@ -75,6 +98,10 @@ def _released(_: Session, job: Job, __: JournalEntry) -> None:
 _REVERSALS = {
     "intake": _intake,
     "reading": _reading,
+    "phaser": _phaser,
+    "capture": _capture,
+    "capture struck": _capture_struck,
+    "reopened": _reopened,
     "struck": _struck,
     "scope": _scope,
     "step": _step,

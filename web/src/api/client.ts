@@ -53,10 +53,15 @@ export async function sendFile<T = Schemas["Changed"]>(path: string, file: File)
 }
 
 function errorOut(message: string, advice = ""): Schemas["ErrorOut"] {
-  return { message, read: "", expected: "", advice, faults: [], changes: [] };
+  return { message, read: "", expected: "", advice, faults: [], changes: [], request: "" };
 }
 
 function asErrorOut(error: unknown): Schemas["ErrorOut"] {
   if (error && typeof error === "object" && "message" in error) return { ...errorOut(""), ...(error as Schemas["ErrorOut"]) };
   return errorOut("Flaneur gave no answer that can be read.", "Try again in a moment.");
+}
+
+/** Something of our own that went wrong, as a trouble a page can show. */
+export function unknownTrouble(error: unknown): Trouble {
+  return new Trouble(0, errorOut(String(error)));
 }

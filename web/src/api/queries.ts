@@ -1,6 +1,6 @@
 import { queryOptions, useQuery, useQueryClient, QueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, rememberCsrf, take, Trouble, type Schemas } from "./client";
+import { client, rememberCsrf, take, Trouble, unknownTrouble, type Schemas } from "./client";
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -17,6 +17,8 @@ export const meQuery = queryOptions({
   },
   staleTime: Infinity,
 });
+
+export const keysQuery = queryOptions({ queryKey: ["keys"], queryFn: () => take(client.GET("/api/keys")) });
 
 export const yardQuery = queryOptions({ queryKey: ["yard"], queryFn: () => take(client.GET("/api/yard")) });
 
@@ -83,7 +85,7 @@ export function useChange(id: number) {
       setTrouble(null);
       return done;
     } catch (error) {
-      setTrouble(error instanceof Trouble ? error : new Trouble(0, { message: String(error), read: "", expected: "", advice: "", faults: [], changes: [] }));
+      setTrouble(error instanceof Trouble ? error : unknownTrouble(error));
       return null;
     } finally {
       await queries.invalidateQueries({ queryKey: ["job", id] });

@@ -12,12 +12,12 @@ export interface paths {
             cookie?: never;
         };
         /** Who is signed in, and the token that changes need. */
-        get: operations["get__api_session"];
+        get: operations["session.me"];
         put?: never;
         /** Sign in with login and password. */
-        post: operations["post__api_session"];
+        post: operations["session.sign_in"];
         /** Sign out and forget the session. */
-        delete: operations["delete__api_session"];
+        delete: operations["session.sign_out"];
         options?: never;
         head?: never;
         patch?: never;
@@ -31,7 +31,7 @@ export interface paths {
             cookie?: never;
         };
         /** All units, and jobs with their stage and next action. */
-        get: operations["get__api_yard"];
+        get: operations["yard.yard"];
         put?: never;
         post?: never;
         delete?: never;
@@ -50,7 +50,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Open a job on a unit. */
-        post: operations["post__api_jobs"];
+        post: operations["yard.start_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -64,10 +64,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The newest revision of every engine book, with the units that carry it. */
-        get: operations["get__api_books"];
+        /** The newest adopted revision of every engine book, with the units that carry it, and books that wait to be adopted. */
+        get: operations["books.books"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a book that came with a job file serve new jobs. Only a lead, who has read its checks. */
+        post: operations["books.adopt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -82,7 +99,7 @@ export interface paths {
             cookie?: never;
         };
         /** One book laid open. */
-        get: operations["get__api_books_{book_id}"];
+        get: operations["books.book"];
         put?: never;
         post?: never;
         delete?: never;
@@ -101,7 +118,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Examine a book's text: every fault with its path, what was found and what was expected. Nothing is kept. */
-        post: operations["post__api_books_examine"];
+        post: operations["books.post_examine"];
         delete?: never;
         options?: never;
         head?: never;
@@ -116,7 +133,7 @@ export interface paths {
             cookie?: never;
         };
         /** Windows, risks, ranges, teeth and jumps; unknown throughout for a book without the data. */
-        get: operations["get__api_books_{book_id}_clearance"];
+        get: operations["books.clearance"];
         put?: never;
         post?: never;
         delete?: never;
@@ -133,7 +150,7 @@ export interface paths {
             cookie?: never;
         };
         /** The touch map of one cam, or of ``any``. */
-        get: operations["get__api_books_{book_id}_touch_{cam}"];
+        get: operations["books.touch"];
         put?: never;
         post?: never;
         delete?: never;
@@ -150,7 +167,7 @@ export interface paths {
             cookie?: never;
         };
         /** The engine as its book has it. */
-        get: operations["get__api_books_{book_id}_face"];
+        get: operations["face.book_face"];
         put?: never;
         post?: never;
         delete?: never;
@@ -167,7 +184,7 @@ export interface paths {
             cookie?: never;
         };
         /** A job's engine as its latest verdict has it, wear drawn ``times`` as large. */
-        get: operations["get__api_jobs_{job_id}_face_{times}"];
+        get: operations["face.worn_face"];
         put?: never;
         post?: never;
         delete?: never;
@@ -184,7 +201,7 @@ export interface paths {
             cookie?: never;
         };
         /** All that is known of one part: from the book, from this job's verdict and readings, and of its work. */
-        get: operations["get__api_jobs_{job_id}_parts_{part}"];
+        get: operations["face.job_part"];
         put?: never;
         post?: never;
         delete?: never;
@@ -201,7 +218,7 @@ export interface paths {
             cookie?: never;
         };
         /** What a chain set wrong by some teeth at one sprocket shows; later is positive. */
-        get: operations["get__api_books_{book_id}_off_{chain}_{sprocket}_{teeth}"];
+        get: operations["face.off_face"];
         put?: never;
         post?: never;
         delete?: never;
@@ -218,7 +235,7 @@ export interface paths {
             cookie?: never;
         };
         /** What every stage of a job shows: unit, stage, next action, drive face, notebook. */
-        get: operations["get__api_jobs_{job_id}"];
+        get: operations["intake.job"];
         put?: never;
         post?: never;
         delete?: never;
@@ -236,7 +253,7 @@ export interface paths {
         };
         get?: never;
         /** Write the intake down; running hours accept a unit. */
-        put: operations["put__api_jobs_{job_id}_intake"];
+        put: operations["intake.put_intake"];
         post?: never;
         delete?: never;
         options?: never;
@@ -254,7 +271,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take back the last change that can be taken back, by appending its reversal. */
-        post: operations["post__api_jobs_{job_id}_undo"];
+        post: operations["intake.post_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,7 +286,7 @@ export interface paths {
             cookie?: never;
         };
         /** All readings with the ladder. */
-        get: operations["get__api_jobs_{job_id}_readings"];
+        get: operations["readings.get_readings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -288,7 +305,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Type in a cam reading in cam or crank degrees, advance or retard positive; kept as typed. */
-        post: operations["post__api_jobs_{job_id}_readings_cam"];
+        post: operations["readings.type_cam"];
         delete?: never;
         options?: never;
         head?: never;
@@ -305,7 +322,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a worksheet works out so far, without keeping it. */
-        post: operations["post__api_jobs_{job_id}_worksheet"];
+        post: operations["readings.preview_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -322,7 +339,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Work a worksheet out and keep it, every field as typed. */
-        post: operations["post__api_jobs_{job_id}_readings_worksheet"];
+        post: operations["readings.keep_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -339,7 +356,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add a photograph (multipart field ``file``) to a reading; it is re-encoded and its camera data dropped. */
-        post: operations["post__api_jobs_{job_id}_readings_{reading_id}_photos"];
+        post: operations["readings.add_photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -356,7 +373,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Strike a reading out with a reason; it stays readable. */
-        post: operations["post__api_jobs_{job_id}_readings_{reading_id}_strike"];
+        post: operations["readings.strike_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -372,7 +389,7 @@ export interface paths {
         };
         get?: never;
         /** Say in which state the phaser was while a reading was taken. */
-        put: operations["put__api_jobs_{job_id}_readings_{reading_id}_phaser"];
+        put: operations["readings.set_phaser"];
         post?: never;
         delete?: never;
         options?: never;
@@ -390,7 +407,24 @@ export interface paths {
         get?: never;
         put?: never;
         /** Record from the capture box, decode, and keep capture and readings. */
-        post: operations["post__api_jobs_{job_id}_captures_box"];
+        post: operations["captures.capture_from_box"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a capture back as a whole, with a reason: it and its readings stay readable and no longer count. */
+        post: operations["captures.strike_capture_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -407,7 +441,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a dropped-in file (multipart field ``file``; ``phase`` in the query) and put it in the queue to be decoded. */
-        post: operations["post__api_jobs_{job_id}_captures_file"];
+        post: operations["captures.capture_from_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -422,7 +456,7 @@ export interface paths {
             cookie?: never;
         };
         /** Dropped-in files that are not captures yet, and the last that became one. */
-        get: operations["get__api_jobs_{job_id}_incoming"];
+        get: operations["captures.files_on_their_way"];
         put?: never;
         post?: never;
         delete?: never;
@@ -441,7 +475,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Say which column is which sensor; decoding goes on. It is remembered for files with the same columns. */
-        post: operations["post__api_jobs_{job_id}_incoming_{incoming_id}_mapping"];
+        post: operations["captures.say_channels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -457,8 +491,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Stop a file on its way, or put a refused one aside. Nothing of it is kept. */
-        post: operations["post__api_jobs_{job_id}_incoming_{incoming_id}_cancel"];
+        /** Stop a file on its way at once, or put a refused one aside. Nothing of it is kept. */
+        post: operations["captures.cancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -473,7 +507,7 @@ export interface paths {
             cookie?: never;
         };
         /** Folded traces of a capture, with the book's edges underneath. */
-        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_traces"];
+        get: operations["viewer.traces"];
         put?: never;
         post?: never;
         delete?: never;
@@ -490,7 +524,7 @@ export interface paths {
             cookie?: never;
         };
         /** Everything read from a capture: every cam, cycle and edge, and how far it can be trusted. */
-        get: operations["get__api_jobs_{job_id}_captures_{capture_id}"];
+        get: operations["viewer.capture_detail"];
         put?: never;
         post?: never;
         delete?: never;
@@ -507,7 +541,7 @@ export interface paths {
             cookie?: never;
         };
         /** A stretch of a capture at the detail a screen can show, with crank angle, speed, and expected and found edges. */
-        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_window"];
+        get: operations["viewer.window"];
         put?: never;
         post?: never;
         delete?: never;
@@ -524,7 +558,7 @@ export interface paths {
             cookie?: never;
         };
         /** The next edge of a channel after or before a moment. */
-        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_edge"];
+        get: operations["viewer.step_to_edge"];
         put?: never;
         post?: never;
         delete?: never;
@@ -543,7 +577,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Leave a stretch out with a reason, and read the capture again without it. */
-        post: operations["post__api_jobs_{job_id}_captures_{capture_id}_left-out"];
+        post: operations["viewer.leave_out"];
         delete?: never;
         options?: never;
         head?: never;
@@ -560,7 +594,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take a left-out stretch back in, and read the capture again. */
-        post: operations["post__api_jobs_{job_id}_captures_{capture_id}_taken-back"];
+        post: operations["viewer.take_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -575,7 +609,7 @@ export interface paths {
             cookie?: never;
         };
         /** This capture against another of the job, the older one first. */
-        get: operations["get__api_jobs_{job_id}_captures_{capture_id}_against_{other_id}"];
+        get: operations["viewer.compare"];
         put?: never;
         post?: never;
         delete?: never;
@@ -591,11 +625,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the box shows now; looking keeps the connection alive. */
-        get: operations["get__api_jobs_{job_id}_live"];
+        /** What the box shows now; looking keeps one's own connection alive. */
+        get: operations["live.look"];
         put?: never;
-        /** Connect the box to this job's engine and start it, cold if wanted. */
-        post: operations["post__api_jobs_{job_id}_live"];
+        /** Connect the box to this job's engine and start it, cold if wanted. From somebody else it is taken over only when asked. */
+        post: operations["live.connect"];
         delete?: never;
         options?: never;
         head?: never;
@@ -612,7 +646,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Hold a speed, let it fall, or command phasers. */
-        post: operations["post__api_jobs_{job_id}_live_command"];
+        post: operations["live.command"];
         delete?: never;
         options?: never;
         head?: never;
@@ -629,7 +663,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Record from now on. */
-        post: operations["post__api_jobs_{job_id}_live_record"];
+        post: operations["live.start_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -646,7 +680,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep the last ``seconds``, or without a number what was recorded since record was pressed, as a capture. */
-        post: operations["post__api_jobs_{job_id}_live_keep"];
+        post: operations["live.keep_live"];
         delete?: never;
         options?: never;
         head?: never;
@@ -662,8 +696,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let go of the box. */
-        post: operations["post__api_jobs_{job_id}_live_stop"];
+        /** Let go of the box. A record under way is kept first. */
+        post: operations["live.disconnect"];
         delete?: never;
         options?: never;
         head?: never;
@@ -678,7 +712,7 @@ export interface paths {
             cookie?: never;
         };
         /** All logs of a job with every phaser fitted, and what to do next. */
-        get: operations["get__api_jobs_{job_id}_logs"];
+        get: operations["logs.get_logs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -697,7 +731,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Run the guided sweep over the vehicle link and keep its log. */
-        post: operations["post__api_jobs_{job_id}_logs_sweep"];
+        post: operations["logs.sweep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -714,7 +748,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Keep a dropped-in CSV log (multipart field ``file``; ``version`` in the query). */
-        post: operations["post__api_jobs_{job_id}_logs_file"];
+        post: operations["logs.log_from_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -729,7 +763,7 @@ export interface paths {
             cookie?: never;
         };
         /** Suspects with evidence, wear with intervals, and what the verdict proposes to renew. */
-        get: operations["get__api_jobs_{job_id}_verdict"];
+        get: operations["verdict.verdict"];
         put?: never;
         post?: never;
         delete?: never;
@@ -746,9 +780,9 @@ export interface paths {
             cookie?: never;
         };
         /** The plan as it stands, the book's components, and the verdict's proposals. */
-        get: operations["get__api_jobs_{job_id}_plan"];
+        get: operations["plan.get_plan"];
         /** Choose what to renew. */
-        put: operations["put__api_jobs_{job_id}_plan"];
+        put: operations["plan.choose"];
         post?: never;
         delete?: never;
         options?: never;
@@ -766,7 +800,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a scope would mean, without choosing it. */
-        post: operations["post__api_jobs_{job_id}_plan_preview"];
+        post: operations["plan.preview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -783,7 +817,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Start on the bench; the plan is fixed from here. */
-        post: operations["post__api_jobs_{job_id}_plan_start"];
+        post: operations["plan.start"];
         delete?: never;
         options?: never;
         head?: never;
@@ -798,7 +832,7 @@ export interface paths {
             cookie?: never;
         };
         /** Steps of the plan and what has been recorded of them. */
-        get: operations["get__api_jobs_{job_id}_bench"];
+        get: operations["bench.get_bench"];
         put?: never;
         post?: never;
         delete?: never;
@@ -820,7 +854,24 @@ export interface paths {
          * Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what rests on it.
          * @description With a ``departure`` (a written reason) a step that is not right is closed as it is.
          */
-        post: operations["post__api_jobs_{job_id}_bench_steps"];
+        post: operations["bench.close_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a closed step again, with a reason; all that rests on it opens with it, and proof taken since counts no more. */
+        post: operations["bench.reopen_step"];
         delete?: never;
         options?: never;
         head?: never;
@@ -835,7 +886,7 @@ export interface paths {
             cookie?: never;
         };
         /** Every condition of release, and before and after on one ladder. */
-        get: operations["get__api_jobs_{job_id}_proof"];
+        get: operations["proof.get_proof"];
         put?: never;
         post?: never;
         delete?: never;
@@ -853,8 +904,25 @@ export interface paths {
         };
         get?: never;
         /** Record turning by hand, the marks and the pins counted out. */
-        put: operations["put__api_jobs_{job_id}_proof_hands"];
+        put: operations["proof.put_hands"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/proof/cause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean. */
+        post: operations["proof.put_cause"];
         delete?: never;
         options?: never;
         head?: never;
@@ -871,7 +939,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Release the engine. A lead may override what can be overridden with a written reason. */
-        post: operations["post__api_jobs_{job_id}_proof_release"];
+        post: operations["proof.release"];
         delete?: never;
         options?: never;
         head?: never;
@@ -886,7 +954,7 @@ export interface paths {
             cookie?: never;
         };
         /** Where the report stands. */
-        get: operations["get__api_jobs_{job_id}_handover"];
+        get: operations["handover.get_handover"];
         put?: never;
         post?: never;
         delete?: never;
@@ -904,8 +972,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign the report with one's password; it is frozen from here. Only a lead, only a released engine. */
-        post: operations["post__api_jobs_{job_id}_handover_sign"];
+        /** Sign the report with one's password and the depot's key; it is frozen from here. Only a lead, only a released engine. */
+        post: operations["handover.sign"];
         delete?: never;
         options?: never;
         head?: never;
@@ -921,8 +989,146 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a job from its JSON file (multipart field ``file``). */
-        post: operations["post__api_import"];
+        /** Add a job from its JSON file (multipart field ``file``): as signed where its seal verifies, else as an open job. */
+        post: operations["archives.import_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose seals are believed here, and this depot's own public key. */
+        get: operations["keys.get_keys"];
+        put?: never;
+        /** Trust a depot's key. Only a lead. */
+        post: operations["keys.add_key"];
+        /** Trust a key no longer. Only a lead. Jobs that are here stay as they are. */
+        delete: operations["keys.remove_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph as WebP. */
+        get: operations["readings.photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/file.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The capture itself as CSV, WAV or Parquet. */
+        get: operations["viewer.export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/captures/{capture_id}/correlation.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The correlation table as CSV, or all that was read as JSON. */
+        get: operations["viewer.export_correlation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/logs/{log_id}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A log as CSV. */
+        get: operations["logs.export_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/report.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as a page: the frozen one when signed, else a draft. */
+        get: operations["handover.html"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/report.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The report as PDF. */
+        get: operations["handover.pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/archive.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole job as a JSON file, sealed where it is signed, and signed as a file by this depot. */
+        get: operations["archives.archive"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -933,22 +1139,28 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** BenchOut */
+        /**
+         * BenchOut
+         * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another occurrence of it.
+         */
         BenchOut: {
             /** Steps */
             steps: components["schemas"]["PlanStep"][];
             /** Records */
             records: components["schemas"]["RecordOut"][];
+            /** Occurrences */
+            occurrences: {
+                [key: string]: number;
+            };
+            /** Is Stopped */
+            is_stopped: boolean;
+            /** Stops */
+            stops: components["schemas"]["HardStop"][];
             /** Pins In */
             pins_in: number;
             /** Is Started */
             is_started: boolean;
         };
-        /**
-         * ValidationErrorType
-         * @description Model of a validation error response.
-         */
-        ValidationError: components["schemas"]["ValidationErrorElement"][];
         /** StepIn */
         StepIn: {
             /** Version */
@@ -982,6 +1194,8 @@ export interface components {
         /**
          * ErrorOut
          * @description The one shape of every error. ``changes`` says what others did when a copy was stale.
+         *
+         *     ``request`` is the number under which the server's log has it.
          */
         ErrorOut: {
             /** Message */
@@ -1011,12 +1225,247 @@ export interface components {
              * @default []
              */
             changes: string[];
+            /**
+             * Request
+             * @default
+             */
+            request: string;
+        };
+        /**
+         * ReopenIn
+         * @description Open a closed step again, and with it all that rests on it.
+         */
+        ReopenIn: {
+            /** Version */
+            version: number;
+            /** Step */
+            step: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Changed
+         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id of what was added.
+         */
+        Changed: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+            /**
+             * Made
+             * @default null
+             */
+            made: number | null;
+        };
+        /** ProofOut */
+        ProofOut: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            ladder: components["schemas"]["Ladder"];
+            /** Mark Checks */
+            mark_checks: string[];
+            /** Text */
+            text: string;
+            /** Hand Turns */
+            hand_turns: number;
+            /** Pins In */
+            pins_in: number;
+            /** Captures */
+            captures: components["schemas"]["CaptureOut"][];
+            /** Phasers */
+            phasers: components["schemas"]["Named"][];
+            /** Turns */
+            turns: number | null;
+            /** Hard Stop */
+            hard_stop: boolean | null;
+            /** Pins Out */
+            pins_out: number | null;
+            /** Marks */
+            marks: {
+                [key: string]: boolean;
+            };
+            /** Stops */
+            stops: components["schemas"]["HardStop"][];
+            /** Is Stopped */
+            is_stopped: boolean;
+            /** May Release */
+            may_release: boolean;
+            /** Blocked By */
+            blocked_by: string[];
+            /** Is Released */
+            is_released: boolean;
+        };
+        /** HandsIn */
+        HandsIn: {
+            /** Version */
+            version: number;
+            /** Turns */
+            turns: string;
+            /** Hard Stop */
+            hard_stop: boolean;
+            /**
+             * Marks
+             * @default {}
+             */
+            marks: {
+                [key: string]: boolean;
+            };
+            /** Pins Out */
+            pins_out: number;
+        };
+        /**
+         * CauseIn
+         * @description What stopped the crank, and the step behind it, which is opened again.
+         */
+        CauseIn: {
+            /** Version */
+            version: number;
+            /** Step */
+            step: string;
+            /** Cause */
+            cause: string;
+        };
+        /** ReleaseIn */
+        ReleaseIn: {
+            /** Version */
+            version: number;
+            /**
+             * Override Reason
+             * @default
+             */
+            override_reason: string;
+        };
+        /** Traces */
+        Traces: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Traces */
+            traces: components["schemas"]["Trace"][];
+        };
+        /**
+         * CaptureDetail
+         * @description A capture read closely. ``changes`` compares it with the capture before it in the same job.
+         */
+        CaptureDetail: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Quality Verdict */
+            quality_verdict: string;
+            /** Cams */
+            cams: components["schemas"]["CamDetail"][];
+            fingerprint: components["schemas"]["FingerprintOut"] | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Channels */
+            channels: components["schemas"]["ChannelOut"][];
+            /** Others */
+            others: components["schemas"]["CaptureOut"][];
+            /** Is Fixed */
+            is_fixed: boolean;
+        };
+        /** WindowQuery */
+        WindowQuery: {
+            /**
+             * Start S
+             * @default 0
+             */
+            start_s: number;
+            /**
+             * Stop S
+             * @default 1
+             */
+            stop_s: number;
+            /**
+             * Points
+             * @default 1000
+             */
+            points: number;
+        };
+        /**
+         * WindowOut
+         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight between their times.
+         */
+        WindowOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Is Exact */
+            is_exact: boolean;
+            /** Times S */
+            times_s: number[];
+            /** Channels */
+            channels: components["schemas"]["WindowChannel"][];
+            /** Angle S */
+            angle_s: number[];
+            /** Theta Deg */
+            theta_deg: number[];
+            /** Rpm */
+            rpm: number[];
+        };
+        /** StepQuery */
+        StepQuery: {
+            /** Channel */
+            channel: string;
+            /** At S */
+            at_s: number;
+            /**
+             * Way
+             * @default next
+             * @enum {string}
+             */
+            way: "next" | "before";
+        };
+        /**
+         * StepOutcome
+         * @description The next edge of a channel; ``time_s`` null when there is none.
+         */
+        StepOutcome: {
+            /** Time S */
+            time_s: number | null;
+            /** Theta Deg */
+            theta_deg: number | null;
+            /** Rpm */
+            rpm: number | null;
+            /** Words */
+            words: string;
+        };
+        /** LeaveOutIn */
+        LeaveOutIn: {
+            /** Version */
+            version: number;
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+        };
+        /** TakeBackIn */
+        TakeBackIn: {
+            /** Version */
+            version: number;
+            /** Index */
+            index: number;
+        };
+        /** CompareOut */
+        CompareOut: {
+            first: components["schemas"]["CaptureOut"];
+            second: components["schemas"]["CaptureOut"];
+            /** Changes */
+            changes: components["schemas"]["CamChange"][];
         };
         /** Books */
         Books: {
             /** Books */
             books: components["schemas"]["BookLine"][];
         };
+        /**
+         * Nothing
+         * @description A press that carries nothing.
+         */
+        Nothing: Record<string, never>;
         /**
          * BookView
          * @description A book laid open: what it says of the engine, and every check with what it found.
@@ -1142,17 +1591,12 @@ export interface components {
                 [key: string]: components["schemas"]["PhaserIn"];
             };
         };
-        /**
-         * Changed
-         * @description A change was made: the job's new version and what the notebook says of it.
-         */
-        Changed: {
-            /** Id */
-            id: number;
+        /** StrikeIn */
+        StrikeIn: {
             /** Version */
             version: number;
-            /** Words */
-            words: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * IncomingOut
@@ -1213,11 +1657,6 @@ export interface components {
             remember: boolean;
         };
         /**
-         * Nothing
-         * @description A press that carries nothing.
-         */
-        Nothing: Record<string, never>;
-        /**
          * TurningFace
          * @description A drive face to turn: the picture, lobes, safe crank windows of one turn, counts and returns of marks.
          */
@@ -1272,68 +1711,6 @@ export interface components {
             off: components["schemas"]["OneToothOff"];
             valves: components["schemas"]["ValvesOff"];
         };
-        /** ProofOut */
-        ProofOut: {
-            /** Checks */
-            checks: components["schemas"]["Check"][];
-            ladder: components["schemas"]["Ladder"];
-            /** Mark Checks */
-            mark_checks: string[];
-            /** Text */
-            text: string;
-            /** Hand Turns */
-            hand_turns: number;
-            /** Pins In */
-            pins_in: number;
-            /** Captures */
-            captures: components["schemas"]["CaptureOut"][];
-            /** Phasers */
-            phasers: components["schemas"]["Named"][];
-            /** Turns */
-            turns: number | null;
-            /** Hard Stop */
-            hard_stop: boolean | null;
-            /** Pins Out */
-            pins_out: number | null;
-            /** Marks */
-            marks: {
-                [key: string]: boolean;
-            };
-            /** May Release */
-            may_release: boolean;
-            /** Blocked By */
-            blocked_by: string[];
-            /** Is Released */
-            is_released: boolean;
-        };
-        /** HandsIn */
-        HandsIn: {
-            /** Version */
-            version: number;
-            /** Turns */
-            turns: string;
-            /** Hard Stop */
-            hard_stop: boolean;
-            /**
-             * Marks
-             * @default {}
-             */
-            marks: {
-                [key: string]: boolean;
-            };
-            /** Pins Out */
-            pins_out: number;
-        };
-        /** ReleaseIn */
-        ReleaseIn: {
-            /** Version */
-            version: number;
-            /**
-             * Override Reason
-             * @default
-             */
-            override_reason: string;
-        };
         /** HandoverOut */
         HandoverOut: {
             /** Is Released */
@@ -1344,8 +1721,14 @@ export interface components {
             signed_by: string | null;
             /** Signed At */
             signed_at: string | null;
+            /** Signed At Depot */
+            signed_at_depot: string | null;
             /** Sha256 */
             sha256: string | null;
+            /** Head */
+            head: string | null;
+            /** Signing Key */
+            signing_key: string | null;
             /** Left Over */
             left_over: string;
             /** Summary */
@@ -1408,6 +1791,12 @@ export interface components {
             notebook: components["schemas"]["NotebookEntry"][];
             /** Can Undo */
             can_undo: boolean;
+            /** Signed At Depot */
+            signed_at_depot: string | null;
+            /** Imported By */
+            imported_by: string | null;
+            /** Import Note */
+            import_note: string;
             /** Book Id */
             book_id: number;
             /** Can Capture */
@@ -1474,6 +1863,33 @@ export interface components {
             version: number;
         };
         /**
+         * Keys
+         * @description This depot's name and public key (null when it has none), and the keys it trusts.
+         */
+        Keys: {
+            /** Depot */
+            depot: string;
+            /** Own Key */
+            own_key: string | null;
+            /** Trusted */
+            trusted: components["schemas"]["KeyLine"][];
+        };
+        /**
+         * KeyIn
+         * @description The public key of a depot, 64 hexadecimal digits, and what this depot calls it.
+         */
+        KeyIn: {
+            /** Public Key */
+            public_key: string;
+            /** Depot */
+            depot: string;
+        };
+        /** KeyOut */
+        KeyOut: {
+            /** Public Key */
+            public_key: string;
+        };
+        /**
          * LiveOut
          * @description ``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``: of a running record.
          */
@@ -1500,8 +1916,15 @@ export interface components {
             commands: {
                 [key: string]: number;
             };
+            /** By */
+            by: string | null;
+            /** Is Mine */
+            is_mine: boolean;
         };
-        /** LiveIn */
+        /**
+         * LiveIn
+         * @description Connect. ``take_over`` asks for the box where somebody else is at it; what they record is kept first.
+         */
         LiveIn: {
             /**
              * Cold
@@ -1514,6 +1937,11 @@ export interface components {
              * @enum {string}
              */
             phase: "before" | "after";
+            /**
+             * Take Over
+             * @default false
+             */
+            take_over: boolean;
         };
         /**
          * LiveCommand
@@ -1729,13 +2157,6 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** StrikeIn */
-        StrikeIn: {
-            /** Version */
-            version: number;
-            /** Reason */
-            reason: string;
-        };
         /** PhaserChange */
         PhaserChange: {
             /**
@@ -1770,124 +2191,6 @@ export interface components {
             login: string;
             /** Password */
             password: string;
-        };
-        /** Traces */
-        Traces: {
-            capture: components["schemas"]["CaptureOut"];
-            /** Traces */
-            traces: components["schemas"]["Trace"][];
-        };
-        /**
-         * CaptureDetail
-         * @description A capture read closely. ``changes`` compares it with the capture before it in the same job.
-         */
-        CaptureDetail: {
-            capture: components["schemas"]["CaptureOut"];
-            /** Quality Verdict */
-            quality_verdict: string;
-            /** Cams */
-            cams: components["schemas"]["CamDetail"][];
-            fingerprint: components["schemas"]["FingerprintOut"] | null;
-            /** Left Out */
-            left_out: components["schemas"]["LeftOut"][];
-            /** Channels */
-            channels: components["schemas"]["ChannelOut"][];
-            /** Others */
-            others: components["schemas"]["CaptureOut"][];
-            /** Is Fixed */
-            is_fixed: boolean;
-        };
-        /** WindowQuery */
-        WindowQuery: {
-            /**
-             * Start S
-             * @default 0
-             */
-            start_s: number;
-            /**
-             * Stop S
-             * @default 1
-             */
-            stop_s: number;
-            /**
-             * Points
-             * @default 1000
-             */
-            points: number;
-        };
-        /**
-         * WindowOut
-         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight between their times.
-         */
-        WindowOut: {
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Is Exact */
-            is_exact: boolean;
-            /** Times S */
-            times_s: number[];
-            /** Channels */
-            channels: components["schemas"]["WindowChannel"][];
-            /** Angle S */
-            angle_s: number[];
-            /** Theta Deg */
-            theta_deg: number[];
-            /** Rpm */
-            rpm: number[];
-        };
-        /** StepQuery */
-        StepQuery: {
-            /** Channel */
-            channel: string;
-            /** At S */
-            at_s: number;
-            /**
-             * Way
-             * @default next
-             * @enum {string}
-             */
-            way: "next" | "before";
-        };
-        /**
-         * StepOutcome
-         * @description The next edge of a channel; ``time_s`` null when there is none.
-         */
-        StepOutcome: {
-            /** Time S */
-            time_s: number | null;
-            /** Theta Deg */
-            theta_deg: number | null;
-            /** Rpm */
-            rpm: number | null;
-            /** Words */
-            words: string;
-        };
-        /** LeaveOutIn */
-        LeaveOutIn: {
-            /** Version */
-            version: number;
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Reason */
-            reason: string;
-        };
-        /** TakeBackIn */
-        TakeBackIn: {
-            /** Version */
-            version: number;
-            /** Index */
-            index: number;
-        };
-        /** CompareOut */
-        CompareOut: {
-            first: components["schemas"]["CaptureOut"];
-            second: components["schemas"]["CaptureOut"];
-            /** Changes */
-            changes: components["schemas"]["CamChange"][];
         };
         /**
          * Asked
@@ -1945,6 +2248,33 @@ export interface components {
              * @default null
              */
             fastener: string | null;
+        };
+        /**
+         * HardStop
+         * @description A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are written afterwards.
+         */
+        HardStop: {
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+            /** Turns */
+            turns: number;
+            /**
+             * Cause
+             * @default null
+             */
+            cause: string | null;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
+            /**
+             * Cause By
+             * @default null
+             */
+            cause_by: string | null;
         };
         /**
          * PlanStep
@@ -2044,6 +2374,305 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /** CaptureOut */
+        CaptureOut: {
+            /** Id */
+            id: number;
+            /** Phase */
+            phase: string;
+            /** Source */
+            source: string;
+            /** Seconds */
+            seconds: number;
+            /** Rate Hz */
+            rate_hz: number;
+            /** Rpm */
+            rpm: number;
+            /** Taken By */
+            taken_by: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Quality */
+            quality: string[];
+            /** Notes */
+            notes: string[];
+            /** Samples */
+            samples: number;
+            /** Struck */
+            struck: string | null;
+        };
+        /**
+         * Check
+         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead with a reason.
+         */
+        Check: {
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "met" | "failed" | "unknown";
+            /** Words */
+            words: string;
+            /** Overridable */
+            overridable: boolean;
+        };
+        /**
+         * Ladder
+         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is ±``tolerance_deg``.
+         */
+        Ladder: {
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Tolerance Deg */
+            tolerance_deg: number;
+            /** Rows */
+            rows: components["schemas"]["LadderRow"][];
+        };
+        /**
+         * LadderRow
+         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the engine's own, if any.
+         */
+        LadderRow: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Bank */
+            bank: string | null;
+            /** Role */
+            role: string | null;
+            /** Baseline Deg */
+            baseline_deg: number | null;
+            /** Tooth Deg */
+            tooth_deg: number;
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+        };
+        /** Named */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Rung
+         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval, crank degrees late.
+         */
+        Rung: {
+            /** Phase */
+            phase: string;
+            /** At Deg */
+            at_deg: number;
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Is Ghost */
+            is_ghost: boolean;
+            /**
+             * Is Known
+             * @description False while the phaser's state is unknown: the reading then says little of the cam.
+             */
+            is_known: boolean;
+            /** Reading */
+            reading: string;
+            /** Words */
+            words: string;
+        };
+        /** Trace */
+        Trace: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Cam */
+            cam: string | null;
+            /** Low V */
+            low_v: number[];
+            /** High V */
+            high_v: number[];
+            /** Expected Deg */
+            expected_deg: number[];
+            /** Expected Rising */
+            expected_rising: boolean[];
+            /** Deviation Deg */
+            deviation_deg: number | null;
+        };
+        /**
+         * CamDetail
+         * @description Everything one capture says of a cam; crank degrees, late positive.
+         */
+        CamDetail: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Deviation Deg */
+            deviation_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Scatter Deg */
+            scatter_deg: number;
+            /** Cycles */
+            cycles: number;
+            /** Per Cycle Deg */
+            per_cycle_deg: number[];
+            /** Cycle S */
+            cycle_s: number[];
+            /** Cycle Rpm */
+            cycle_rpm: number[];
+            /** Edges */
+            edges: components["schemas"]["EdgeReading"][];
+            settling: components["schemas"]["Settling"] | null;
+            speed: components["schemas"]["SpeedSlope"] | null;
+            half_order: components["schemas"]["HalfOrder"] | null;
+            /** Is Inverted */
+            is_inverted: boolean;
+        };
+        /** ChannelOut */
+        ChannelOut: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Is Crank */
+            is_crank: boolean;
+        };
+        /**
+         * EdgeReading
+         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart.
+         */
+        EdgeReading: {
+            /** Expected Deg */
+            expected_deg: number;
+            /** Rising */
+            rising: boolean;
+            /** Deviation Deg */
+            deviation_deg: number | null;
+            /** Stderr Deg */
+            stderr_deg: number | null;
+            /** Is Off */
+            is_off: boolean;
+        };
+        /** FingerprintOut */
+        FingerprintOut: {
+            /** Error Deg */
+            error_deg: number[];
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Turns */
+            turns: number;
+            /** Is Clear */
+            is_clear: boolean;
+        };
+        /**
+         * HalfOrder
+         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and phase of its peak.
+         */
+        HalfOrder: {
+            /** Amplitude Deg */
+            amplitude_deg: number;
+            /** Peak Deg */
+            peak_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /**
+         * Settling
+         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard error of the amplitude.
+         */
+        Settling: {
+            /** Settled Deg */
+            settled_deg: number;
+            /** Amplitude Deg */
+            amplitude_deg: number;
+            /** Decay S */
+            decay_s: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+        };
+        /**
+         * SpeedSlope
+         * @description Change of Δ per 1000 rpm with its standard error, over the speeds seen.
+         */
+        SpeedSlope: {
+            /** Deg Per Krpm */
+            deg_per_krpm: number;
+            /** Stderr */
+            stderr: number;
+            /** Low Rpm */
+            low_rpm: number;
+            /** High Rpm */
+            high_rpm: number;
+        };
+        /** ExpectedEdge */
+        ExpectedEdge: {
+            /** Time S */
+            time_s: number;
+            /** Deg */
+            deg: number;
+            /** Rising */
+            rising: boolean;
+        };
+        /**
+         * WindowChannel
+         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those found.
+         */
+        WindowChannel: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Low V */
+            low_v: number[];
+            /** High V */
+            high_v: number[];
+            /** Expected */
+            expected: components["schemas"]["ExpectedEdge"][];
+            /** Found S */
+            found_s: number[];
+        };
+        /**
+         * CamChange
+         * @description Change of one cam from the first capture to the second, crank degrees, with its standard error; ``words`` say it.
+         */
+        CamChange: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** First Deg */
+            first_deg: number;
+            /** Second Deg */
+            second_deg: number;
+            /** Change Deg */
+            change_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Is Clear */
+            is_clear: boolean;
+            /** Words */
+            words: string;
+        };
         /**
          * BookLine
          * @description A book in the list: the newest revision of each engine; ``units`` carry it.
@@ -2067,6 +2696,10 @@ export interface components {
             units: string[];
             /** Knows Clearance */
             knows_clearance: boolean;
+            /** Is Adopted */
+            is_adopted: boolean;
+            /** Came By */
+            came_by: string | null;
         };
         /**
          * BookCheckLine
@@ -2287,13 +2920,6 @@ export interface components {
              * @default 0
              */
             command_deg: number;
-        };
-        /** Named */
-        Named: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
         };
         /**
          * ChainPicture
@@ -2616,110 +3242,6 @@ export interface components {
             /** Touches */
             touches: boolean | null;
         };
-        /** CaptureOut */
-        CaptureOut: {
-            /** Id */
-            id: number;
-            /** Phase */
-            phase: string;
-            /** Source */
-            source: string;
-            /** Seconds */
-            seconds: number;
-            /** Rate Hz */
-            rate_hz: number;
-            /** Rpm */
-            rpm: number;
-            /** Taken By */
-            taken_by: string;
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Quality */
-            quality: string[];
-            /** Notes */
-            notes: string[];
-            /** Samples */
-            samples: number;
-        };
-        /**
-         * Check
-         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead with a reason.
-         */
-        Check: {
-            /** Name */
-            name: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "met" | "failed" | "unknown";
-            /** Words */
-            words: string;
-            /** Overridable */
-            overridable: boolean;
-        };
-        /**
-         * Ladder
-         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is ±``tolerance_deg``.
-         */
-        Ladder: {
-            /** Low Deg */
-            low_deg: number;
-            /** High Deg */
-            high_deg: number;
-            /** Tolerance Deg */
-            tolerance_deg: number;
-            /** Rows */
-            rows: components["schemas"]["LadderRow"][];
-        };
-        /**
-         * LadderRow
-         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the engine's own, if any.
-         */
-        LadderRow: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** Bank */
-            bank: string | null;
-            /** Role */
-            role: string | null;
-            /** Baseline Deg */
-            baseline_deg: number | null;
-            /** Tooth Deg */
-            tooth_deg: number;
-            /** Rungs */
-            rungs: components["schemas"]["Rung"][];
-        };
-        /**
-         * Rung
-         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval, crank degrees late.
-         */
-        Rung: {
-            /** Phase */
-            phase: string;
-            /** At Deg */
-            at_deg: number;
-            /** Low Deg */
-            low_deg: number;
-            /** High Deg */
-            high_deg: number;
-            /** Is Ghost */
-            is_ghost: boolean;
-            /**
-             * Is Known
-             * @description False while the phaser's state is unknown: the reading then says little of the cam.
-             */
-            is_known: boolean;
-            /** Reading */
-            reading: string;
-            /** Words */
-            words: string;
-        };
         /** JobLine */
         JobLine: {
             /** Id */
@@ -2745,6 +3267,10 @@ export interface components {
              * Format: date-time
              */
             opened_at: string;
+            /** Signed At Depot */
+            signed_at_depot: string | null;
+            /** Is Imported */
+            is_imported: boolean;
         };
         /** UnitOut */
         UnitOut: {
@@ -2843,6 +3369,20 @@ export interface components {
             part: string;
             /** State */
             state: string;
+        };
+        /** KeyLine */
+        KeyLine: {
+            /** Public Key */
+            public_key: string;
+            /** Depot */
+            depot: string;
+            /** Added By */
+            added_by: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
         };
         /** LiveCam */
         LiveCam: {
@@ -3249,194 +3789,117 @@ export interface components {
              */
             working: string[];
         };
-        /** Trace */
-        Trace: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Cam */
-            cam: string | null;
-            /** Low V */
-            low_v: number[];
-            /** High V */
-            high_v: number[];
-            /** Expected Deg */
-            expected_deg: number[];
-            /** Expected Rising */
-            expected_rising: boolean[];
-            /** Deviation Deg */
-            deviation_deg: number | null;
+    };
+    responses: {
+        /** @description the page is out of date, or the request cannot be read */
+        Error400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * CamDetail
-         * @description Everything one capture says of a cam; crank degrees, late positive.
-         */
-        CamDetail: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** Deviation Deg */
-            deviation_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Scatter Deg */
-            scatter_deg: number;
-            /** Cycles */
-            cycles: number;
-            /** Per Cycle Deg */
-            per_cycle_deg: number[];
-            /** Cycle S */
-            cycle_s: number[];
-            /** Cycle Rpm */
-            cycle_rpm: number[];
-            /** Edges */
-            edges: components["schemas"]["EdgeReading"][];
-            settling: components["schemas"]["Settling"] | null;
-            speed: components["schemas"]["SpeedSlope"] | null;
-            half_order: components["schemas"]["HalfOrder"] | null;
-            /** Is Inverted */
-            is_inverted: boolean;
+        /** @description nobody is signed in */
+        Error401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /** ChannelOut */
-        ChannelOut: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Is Crank */
-            is_crank: boolean;
+        /** @description whoever is signed in may not do this */
+        Error403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * EdgeReading
-         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart.
-         */
-        EdgeReading: {
-            /** Expected Deg */
-            expected_deg: number;
-            /** Rising */
-            rising: boolean;
-            /** Deviation Deg */
-            deviation_deg: number | null;
-            /** Stderr Deg */
-            stderr_deg: number | null;
-            /** Is Off */
-            is_off: boolean;
+        /** @description there is no such thing */
+        Error404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /** FingerprintOut */
-        FingerprintOut: {
-            /** Error Deg */
-            error_deg: number[];
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Turns */
-            turns: number;
-            /** Is Clear */
-            is_clear: boolean;
+        /** @description this address does not take this method; Allow says which */
+        Error405: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * HalfOrder
-         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and phase of its peak.
-         */
-        HalfOrder: {
-            /** Amplitude Deg */
-            amplitude_deg: number;
-            /** Peak Deg */
-            peak_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
+        /** @description somebody was faster, or the record does not allow it */
+        Error409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /** LeftOut */
-        LeftOut: {
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Reason */
-            reason: string;
-            /** By */
-            by: string;
+        /** @description too large */
+        Error413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * Settling
-         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard error of the amplitude.
-         */
-        Settling: {
-            /** Settled Deg */
-            settled_deg: number;
-            /** Amplitude Deg */
-            amplitude_deg: number;
-            /** Decay S */
-            decay_s: number;
-            /** Stderr Deg */
-            stderr_deg: number;
+        /** @description the body is of another kind than asked for */
+        Error415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * SpeedSlope
-         * @description Change of Δ per 1000 rpm with its standard error, over the speeds seen.
-         */
-        SpeedSlope: {
-            /** Deg Per Krpm */
-            deg_per_krpm: number;
-            /** Stderr */
-            stderr: number;
-            /** Low Rpm */
-            low_rpm: number;
-            /** High Rpm */
-            high_rpm: number;
+        /** @description what was sent does not fit; the error says what was read and expected */
+        Error422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /** ExpectedEdge */
-        ExpectedEdge: {
-            /** Time S */
-            time_s: number;
-            /** Deg */
-            deg: number;
-            /** Rising */
-            rising: boolean;
+        /** @description too many tries; Retry-After says when to try again */
+        Error429: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * WindowChannel
-         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those found.
-         */
-        WindowChannel: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Low V */
-            low_v: number[];
-            /** High V */
-            high_v: number[];
-            /** Expected */
-            expected: components["schemas"]["ExpectedEdge"][];
-            /** Found S */
-            found_s: number[];
+        /** @description a device does not answer */
+        Error502: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
-        /**
-         * CamChange
-         * @description Change of one cam from the first capture to the second, crank degrees, with its standard error; ``words`` say it.
-         */
-        CamChange: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** First Deg */
-            first_deg: number;
-            /** Second Deg */
-            second_deg: number;
-            /** Change Deg */
-            change_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Is Clear */
-            is_clear: boolean;
-            /** Words */
-            words: string;
+        /** @description the database does not answer */
+        Error503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
         };
     };
-    responses: never;
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -3444,7 +3907,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    get__api_session: {
+    "session.me": {
         parameters: {
             query?: never;
             header?: never;
@@ -3462,18 +3925,12 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    post__api_session: {
+    "session.sign_in": {
         parameters: {
             query?: never;
             header?: never;
@@ -3495,27 +3952,19 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
         };
     };
-    delete__api_session: {
+    "session.sign_out": {
         parameters: {
             query?: never;
             header?: never;
@@ -3533,18 +3982,18 @@ export interface operations {
                     "application/json": components["schemas"]["Me"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    get__api_yard: {
+    "yard.yard": {
         parameters: {
             query?: never;
             header?: never;
@@ -3562,18 +4011,14 @@ export interface operations {
                     "application/json": components["schemas"]["Yard"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    post__api_jobs: {
+    "yard.start_job": {
         parameters: {
             query?: never;
             header?: never;
@@ -3595,27 +4040,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    get__api_books: {
+    "books.books": {
         parameters: {
             query?: never;
             header?: never;
@@ -3633,18 +4070,50 @@ export interface operations {
                     "application/json": components["schemas"]["Books"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "books.adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ValidationError"];
+                    "application/json": components["schemas"]["Books"];
                 };
             };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_books_{book_id}": {
+    "books.book": {
         parameters: {
             query?: never;
             header?: never;
@@ -3664,27 +4133,15 @@ export interface operations {
                     "application/json": components["schemas"]["BookView"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    post__api_books_examine: {
+    "books.post_examine": {
         parameters: {
             query?: never;
             header?: never;
@@ -3706,18 +4163,18 @@ export interface operations {
                     "application/json": components["schemas"]["BookExamined"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_books_{book_id}_clearance": {
+    "books.clearance": {
         parameters: {
             query?: never;
             header?: never;
@@ -3737,27 +4194,15 @@ export interface operations {
                     "application/json": components["schemas"]["ClearanceView"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_books_{book_id}_touch_{cam}": {
+    "books.touch": {
         parameters: {
             query?: never;
             header?: never;
@@ -3778,27 +4223,15 @@ export interface operations {
                     "application/json": components["schemas"]["TouchMap"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_books_{book_id}_face": {
+    "face.book_face": {
         parameters: {
             query?: never;
             header?: never;
@@ -3818,27 +4251,15 @@ export interface operations {
                     "application/json": components["schemas"]["TurningFace"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_face_{times}": {
+    "face.worn_face": {
         parameters: {
             query?: never;
             header?: never;
@@ -3859,27 +4280,15 @@ export interface operations {
                     "application/json": components["schemas"]["TurningFace"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_parts_{part}": {
+    "face.job_part": {
         parameters: {
             query?: never;
             header?: never;
@@ -3900,27 +4309,15 @@ export interface operations {
                     "application/json": components["schemas"]["PartFacts"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_books_{book_id}_off_{chain}_{sprocket}_{teeth}": {
+    "face.off_face": {
         parameters: {
             query?: never;
             header?: never;
@@ -3943,27 +4340,15 @@ export interface operations {
                     "application/json": components["schemas"]["OffFace"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}": {
+    "intake.job": {
         parameters: {
             query?: never;
             header?: never;
@@ -3983,27 +4368,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "put__api_jobs_{job_id}_intake": {
+    "intake.put_intake": {
         parameters: {
             query?: never;
             header?: never;
@@ -4027,27 +4400,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_undo": {
+    "intake.post_undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -4071,27 +4436,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_readings": {
+    "readings.get_readings": {
         parameters: {
             query?: never;
             header?: never;
@@ -4111,18 +4468,15 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingsOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_readings_cam": {
+    "readings.type_cam": {
         parameters: {
             query?: never;
             header?: never;
@@ -4146,18 +4500,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_worksheet": {
+    "readings.preview_sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -4181,18 +4536,19 @@ export interface operations {
                     "application/json": components["schemas"]["SheetAnswer"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_readings_worksheet": {
+    "readings.keep_sheet": {
         parameters: {
             query?: never;
             header?: never;
@@ -4216,18 +4572,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_readings_{reading_id}_photos": {
+    "readings.add_photo": {
         parameters: {
             query?: never;
             header?: never;
@@ -4237,7 +4594,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -4248,27 +4612,19 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoOut"];
                 };
             };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_readings_{reading_id}_strike": {
+    "readings.strike_out": {
         parameters: {
             query?: never;
             header?: never;
@@ -4293,27 +4649,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "put__api_jobs_{job_id}_readings_{reading_id}_phaser": {
+    "readings.set_phaser": {
         parameters: {
             query?: never;
             header?: never;
@@ -4338,27 +4686,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_captures_box": {
+    "captures.capture_from_box": {
         parameters: {
             query?: never;
             header?: never;
@@ -4382,36 +4722,75 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_captures_file": {
+    "captures.strike_capture_out": {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                capture_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrikeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "captures.capture_from_file": {
+        parameters: {
+            query?: {
+                phase?: "before" | "after";
+            };
             header?: never;
             path: {
                 job_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -4422,27 +4801,19 @@ export interface operations {
                     "application/json": components["schemas"]["IncomingOut"];
                 };
             };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_incoming": {
+    "captures.files_on_their_way": {
         parameters: {
             query?: never;
             header?: never;
@@ -4462,18 +4833,15 @@ export interface operations {
                     "application/json": components["schemas"]["IncomingList"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_incoming_{incoming_id}_mapping": {
+    "captures.say_channels": {
         parameters: {
             query?: never;
             header?: never;
@@ -4498,27 +4866,19 @@ export interface operations {
                     "application/json": components["schemas"]["IncomingOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_incoming_{incoming_id}_cancel": {
+    "captures.cancel": {
         parameters: {
             query?: never;
             header?: never;
@@ -4543,27 +4903,19 @@ export interface operations {
                     "application/json": components["schemas"]["IncomingOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_captures_{capture_id}_traces": {
+    "viewer.traces": {
         parameters: {
             query?: never;
             header?: never;
@@ -4584,27 +4936,15 @@ export interface operations {
                     "application/json": components["schemas"]["Traces"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_captures_{capture_id}": {
+    "viewer.capture_detail": {
         parameters: {
             query?: never;
             header?: never;
@@ -4625,27 +4965,15 @@ export interface operations {
                     "application/json": components["schemas"]["CaptureDetail"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_captures_{capture_id}_window": {
+    "viewer.window": {
         parameters: {
             query?: {
                 start_s?: number;
@@ -4670,27 +4998,15 @@ export interface operations {
                     "application/json": components["schemas"]["WindowOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_captures_{capture_id}_edge": {
+    "viewer.step_to_edge": {
         parameters: {
             query: {
                 channel: string;
@@ -4715,27 +5031,15 @@ export interface operations {
                     "application/json": components["schemas"]["StepOutcome"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_captures_{capture_id}_left-out": {
+    "viewer.leave_out": {
         parameters: {
             query?: never;
             header?: never;
@@ -4760,27 +5064,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_captures_{capture_id}_taken-back": {
+    "viewer.take_back": {
         parameters: {
             query?: never;
             header?: never;
@@ -4805,27 +5101,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_captures_{capture_id}_against_{other_id}": {
+    "viewer.compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -4847,27 +5135,15 @@ export interface operations {
                     "application/json": components["schemas"]["CompareOut"];
                 };
             };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_live": {
+    "live.look": {
         parameters: {
             query?: never;
             header?: never;
@@ -4887,18 +5163,15 @@ export interface operations {
                     "application/json": components["schemas"]["LiveOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_live": {
+    "live.connect": {
         parameters: {
             query?: never;
             header?: never;
@@ -4922,27 +5195,20 @@ export interface operations {
                     "application/json": components["schemas"]["LiveOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_live_command": {
+    "live.command": {
         parameters: {
             query?: never;
             header?: never;
@@ -4966,27 +5232,20 @@ export interface operations {
                     "application/json": components["schemas"]["LiveOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_live_record": {
+    "live.start_record": {
         parameters: {
             query?: never;
             header?: never;
@@ -5010,27 +5269,20 @@ export interface operations {
                     "application/json": components["schemas"]["LiveOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_live_keep": {
+    "live.keep_live": {
         parameters: {
             query?: never;
             header?: never;
@@ -5054,27 +5306,20 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_live_stop": {
+    "live.disconnect": {
         parameters: {
             query?: never;
             header?: never;
@@ -5098,18 +5343,19 @@ export interface operations {
                     "application/json": components["schemas"]["LiveOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_logs": {
+    "logs.get_logs": {
         parameters: {
             query?: never;
             header?: never;
@@ -5129,18 +5375,15 @@ export interface operations {
                     "application/json": components["schemas"]["LogsOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_logs_sweep": {
+    "logs.sweep": {
         parameters: {
             query?: never;
             header?: never;
@@ -5164,36 +5407,38 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Bad Gateway */
-            502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_logs_file": {
+    "logs.log_from_file": {
         parameters: {
-            query?: never;
+            query: {
+                version: number;
+            };
             header?: never;
             path: {
                 job_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -5204,27 +5449,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_verdict": {
+    "verdict.verdict": {
         parameters: {
             query?: never;
             header?: never;
@@ -5244,18 +5481,15 @@ export interface operations {
                     "application/json": components["schemas"]["VerdictOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_plan": {
+    "plan.get_plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -5275,18 +5509,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlanOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "put__api_jobs_{job_id}_plan": {
+    "plan.choose": {
         parameters: {
             query?: never;
             header?: never;
@@ -5310,18 +5541,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_plan_preview": {
+    "plan.preview": {
         parameters: {
             query?: never;
             header?: never;
@@ -5345,18 +5577,19 @@ export interface operations {
                     "application/json": components["schemas"]["Plan"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_plan_start": {
+    "plan.start": {
         parameters: {
             query?: never;
             header?: never;
@@ -5380,18 +5613,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_bench": {
+    "bench.get_bench": {
         parameters: {
             query?: never;
             header?: never;
@@ -5411,18 +5645,15 @@ export interface operations {
                     "application/json": components["schemas"]["BenchOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_bench_steps": {
+    "bench.close_step": {
         parameters: {
             query?: never;
             header?: never;
@@ -5446,27 +5677,55 @@ export interface operations {
                     "application/json": components["schemas"]["StepResult"];
                 };
             };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_proof": {
+    "bench.reopen_step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "proof.get_proof": {
         parameters: {
             query?: never;
             header?: never;
@@ -5486,18 +5745,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProofOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "put__api_jobs_{job_id}_proof_hands": {
+    "proof.put_hands": {
         parameters: {
             query?: never;
             header?: never;
@@ -5521,18 +5777,55 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "proof.put_cause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CauseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["Changed"];
                 };
             };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_proof_release": {
+    "proof.release": {
         parameters: {
             query?: never;
             header?: never;
@@ -5556,18 +5849,19 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "get__api_jobs_{job_id}_handover": {
+    "handover.get_handover": {
         parameters: {
             query?: never;
             header?: never;
@@ -5587,18 +5881,15 @@ export interface operations {
                     "application/json": components["schemas"]["HandoverOut"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ValidationError"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
-    "post__api_jobs_{job_id}_handover_sign": {
+    "handover.sign": {
         parameters: {
             query?: never;
             header?: never;
@@ -5622,27 +5913,56 @@ export interface operations {
                     "application/json": components["schemas"]["Changed"];
                 };
             };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
-            /** @description Unprocessable Content */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "archives.import_archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
                 };
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
     };
-    post__api_import: {
+    "keys.get_keys": {
         parameters: {
             query?: never;
             header?: never;
@@ -5657,18 +5977,288 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Changed"];
+                    "application/json": components["schemas"]["Keys"];
                 };
             };
-            /** @description Unprocessable Content */
-            422: {
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "keys.add_key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorOut"];
+                    "application/json": components["schemas"]["Keys"];
                 };
             };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "keys.remove_key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keys"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "readings.photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "viewer.export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture_id: number;
+                job_id: number;
+                kind: "csv" | "wav" | "parquet";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "audio/wav": string;
+                    "application/vnd.apache.parquet": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "viewer.export_correlation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                capture_id: number;
+                job_id: number;
+                kind: "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/json": Record<string, never>;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "logs.export_log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                log_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "handover.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "handover.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "archives.archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": Record<string, never>;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
 }

@@ -9,6 +9,7 @@ import { CountPage } from "../places/books/CountPage";
 import { FacePage } from "../places/books/FacePage";
 import { PositionSheet } from "../places/books/PositionSheet";
 import { TouchPage } from "../places/books/TouchPage";
+import { Keys } from "../places/keys/Keys";
 import { Yard } from "../places/Yard";
 import { Bench } from "../stages/bench/Bench";
 import { Handover } from "../stages/handover/Handover";
@@ -36,6 +37,7 @@ export function App() {
   return (
     <Routes>
       <Route path="/" element={<Yard />} />
+      <Route path="/seals" element={<Keys />} />
       <Route path="/books" element={<Books />} />
       <Route path="/books/:book" element={<BookShell />}>
         <Route index element={<BookView />} />

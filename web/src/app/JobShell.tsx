@@ -5,7 +5,7 @@ import { client, take } from "../api/client";
 import { useChange, useJob } from "../api/queries";
 import { DriveFace } from "../drawing/DriveFace";
 import { Button } from "../kit/controls";
-import { Soft, TroubleNote, Waiting } from "../kit/page";
+import { CareNote, Soft, TroubleNote, Waiting } from "../kit/page";
 import { KeyList, useKeys } from "./keys";
 import { Notebook } from "./Notebook";
 import { Tab } from "./place";
@@ -89,6 +89,7 @@ export function JobShell() {
           <Main>
             {job.error && <Waiting error={job.error} what="the job" />}
             {showsKeys && <KeyList />}
+            {data.imported_by && <CareNote title={data.signed_at_depot ? `Signed at ${data.signed_at_depot}` : "From a file"}>{data.import_note}</CareNote>}
             <Outlet />
           </Main>
           <Book aria-label="Notebook" tabIndex={0}>

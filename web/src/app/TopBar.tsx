@@ -5,6 +5,7 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { client, rememberCsrf, take } from "../api/client";
 import { meQuery } from "../api/queries";
+import { dropAllDrafts } from "../kit/draft";
 import { applyTheme, storedTheme, type Theme } from "./theme";
 
 const Bar = styled.header`
@@ -40,6 +41,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
   }
   async function onSignOut() {
     const gone = await take(client.DELETE("/api/session"));
+    dropAllDrafts();
     rememberCsrf(gone.csrf);
     queries.setQueryData(["me"], gone);
     queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });

@@ -42,7 +42,7 @@ export function CareNote({ title, children }: { title: string; children?: ReactN
 /** What went wrong, where it went wrong: what was read, what was expected, what to do, and what others changed. */
 export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
   if (!trouble) return null;
-  const { message, read, expected, advice, changes, faults } = trouble.detail;
+  const { message, read, expected, advice, changes, faults, request } = trouble.detail;
   return (
     <StopNote title={message}>
       {read && <div>Read: {read}</div>}
@@ -51,6 +51,7 @@ export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
       {[...(faults ?? []), ...(changes ?? [])].map((line) => (
         <div key={line}>· {line}</div>
       ))}
+      {request && <Soft as="div">Number {request}, for whoever looks into the log.</Soft>}
     </StopNote>
   );
 }

@@ -8,7 +8,7 @@ import { Ground, Main } from "../app/place";
 import { TopBar } from "../app/TopBar";
 import { STAGES } from "../app/stages";
 import { Button } from "../kit/controls";
-import { Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
+import { Line, Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
 
 const Lanes = styled.ol`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 8px; @media (max-width: 1000px) { grid-template-columns: repeat(2, minmax(0, 1fr)); }`;
 const Lane = styled.li<{ $empty: boolean }>`border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")}; padding-top: 6px; display: grid; gap: 8px; align-content: start; min-width: 0;`;
@@ -59,7 +59,7 @@ export function Yard() {
                     {here.map((j) => (
                       <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
                         <strong>{j.unit}</strong>
-                        <Soft as="span">{j.number}</Soft>
+                        <Soft as="span">{j.number}{j.is_imported ? " · from a file" : ""}</Soft>
                         <span>{j.next_action}</span>
                       </Card>
                     ))}
@@ -89,10 +89,13 @@ export function Yard() {
               <h2>Signed jobs</h2>
               {done.length === 0 && <Soft>None yet.</Soft>}
               {done.map((j) => (
-                <div key={j.id}><Link to={`/jobs/${j.id}/handover`}>{j.number} · {j.unit}</Link> <Soft as="span">{j.complaint}</Soft></div>
+                <div key={j.id}><Link to={`/jobs/${j.id}/handover`}>{j.number} · {j.unit}</Link> <Soft as="span">{j.signed_at_depot ? `signed at ${j.signed_at_depot} · ` : ""}{j.complaint}</Soft></div>
               ))}
               <input ref={picker} type="file" accept=".json" hidden aria-label="Job file" onChange={(e) => e.target.files?.[0] && void go(sendFile("/api/import", e.target.files[0]))} />
-              <Button style={{ marginTop: 8 }} onPress={() => picker.current?.click()}>Bring in a job file</Button>
+              <Line style={{ marginTop: 8, alignItems: "center" }}>
+                <Button onPress={() => picker.current?.click()}>Bring in a job file</Button>
+                <Link to="/seals">Whose seals count here</Link>
+              </Line>
             </section>
           </>
         )}

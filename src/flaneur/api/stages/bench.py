@@ -1,17 +1,20 @@
 """The bench: one step at a time, closed by what was seen."""
 
+from collections import Counter
+from typing import Any
+
 from flask import Blueprint
 from spectree import Response
 
-from flaneur.api.models import BenchOut, ErrorOut, RecordOut, SeenOut, StepIn, StepResult
+from flaneur.api.models import BenchOut, Changed, ErrorOut, RecordOut, ReopenIn, SeenOut, StepIn, StepResult
 from flaneur.api.spec import checked
 from flaneur.api.work import JOB, Work, changing, reading
 from flaneur.core.errors import StepError
 from flaneur.core.plan.observe import Seen, check_step
-from flaneur.core.plan.order import dependents
 from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.store.changes import record
-from flaneur.store.jobs import Bench, bench_of, plan_of
+from flaneur.store.jobs import Bench, bench_of, hands_of, plan_of
+from flaneur.store.reopening import reopen, resting_on
 from flaneur.store.tables import BenchRecord
 
 blueprint = Blueprint("bench", __name__)
@@ -34,7 +37,16 @@ def get_bench(job_id: int) -> BenchOut:
             )
             for r in bench.done.values()
         ]
-        return BenchOut(steps=plan.steps if plan else [], records=records, pins_in=bench.pins_in, is_started=work.job.bench_started)
+        hands = hands_of(work.job)
+        return BenchOut(
+            steps=plan.steps if plan else [],
+            records=records,
+            occurrences=Counter(r.step for r in bench.records),
+            pins_in=bench.pins_in,
+            is_started=work.job.bench_started,
+            is_stopped=hands.is_stopped,
+            stops=hands.stops,
+        )
 
 
 def _seen_out(seen: Seen) -> SeenOut:
@@ -75,19 +87,13 @@ def _in_order(plan: Plan, bench: Bench, step: PlanStep) -> None:
 
 
 def _record(work: Work, plan: Plan, bench: Bench, step: PlanStep, seen: list[Seen], right: bool, departure: str | None) -> StepResult:
-    reopened: list[BenchRecord] = []
     for row in bench.records:
-        if row.step == step.ref and not row.reopened:
-            row.reopened = True
-            reopened.append(row)
-    if not right and departure is None:
-        resting = dependents(work.book, plan.scope, step.ref)
-        for ref, row in bench.done.items():
-            if ref in resting:
-                row.reopened = True
-                reopened.append(row)
-    for row in reopened:
-        work.session.add(row)
+        if row.step == step.ref and not row.reopened and step.ref not in bench.done:
+            row.reopened = True  # an answer that was not right gives way to this one
+            work.session.add(row)
+    is_open = not right and departure is None
+    steps = {step.ref, *(resting_on(work.session, work.job, step.ref) if is_open else ())}
+    undone = reopen(work.session, work.job, bench, steps, f"{step.title} was not right" if is_open else f"{step.title} was done again")
     new = BenchRecord(
         job_id=work.job.id or 0, step=step.ref, seen=[s.model_dump() for s in seen], right=right, departure=departure, done_by=work.by
     )
@@ -100,12 +106,38 @@ def _record(work: Work, plan: Plan, bench: Bench, step: PlanStep, seen: list[See
         words = f"{step.title}: left as it is, not right. {figures}. Reason: {departure}"
     else:
         words = f"{step.title}: not right. {figures}."
-    others = sorted({r.step for r in reopened} - {step.ref})
+    others = sorted({r.step for r in bench.records if r.id in undone["reopened"]} - {step.ref})
     if others:
         words += f" Reopened: {', '.join(s.title for s in plan.steps if s.ref in others)}."
-    data = {"records": [new.id], "reopened": [r.id for r in reopened]}
-    record(work.session, work.job, work.by, "step", words, data)
+    record(work.session, work.job, work.by, "step", words, {"records": [new.id], **undone})
     closed = right or departure is not None
     return StepResult(
         version=work.job.version, closed=closed, seen=[_seen_out(s) for s in seen], remedy="" if closed else step.remedy, reopened=others
     )
+
+
+@blueprint.post(f"{JOB}/bench/reopen")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def reopen_step(job_id: int, json: ReopenIn) -> Changed:
+    """Open a closed step again, with a reason; all that rests on it opens with it, and proof taken since counts no more."""
+    with changing(job_id, json.version) as work:
+        words, data = open_again(work, json.step, json.reason)
+        return work.changed(record(work.session, work.job, work.by, "reopened", words, data))
+
+
+def open_again(work: Work, ref: str, why: str) -> tuple[str, dict[str, Any]]:
+    """Open a closed step of the plan; the words and data that the notebook keeps of it. Raises StepError."""
+    plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+    step = next((s for s in plan.steps if s.ref == ref), None) if plan else None
+    if plan is None or step is None:
+        raise StepError("The plan has no such step.", read=ref, expected="a step of the plan")
+    if step.ref not in bench.done:
+        raise StepError("This step is open.", read=step.title, expected="a closed step")
+    data = reopen(work.session, work.job, bench, {ref, *resting_on(work.session, work.job, ref)}, why)
+    opened = {r.step for r in bench.records if r.id in data["reopened"]} - {ref}
+    words = f"{step.title}: opened again, because {why.rstrip('.')}."
+    if opened:
+        words += f" With it: {', '.join(s.title for s in plan.steps if s.ref in opened)}."
+    if data["unproven"] or data["hands_before"] is not None:
+        words += " What was proven since counts no more."
+    return words, data

@@ -5,6 +5,7 @@ from spectree import Response
 
 from flaneur.api.book_models import BookCheckLine, BookExamined, BookLine, Books, BookText, BookView, MarkLine, PositionLine, ToolLine
 from flaneur.api.models import ErrorOut
+from flaneur.api.reading_models import Nothing
 from flaneur.api.spec import checked
 from flaneur.api.turning import count_lines, turns_lines
 from flaneur.core.book.check import Check
@@ -16,7 +17,8 @@ from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 from flaneur.formats.books import book_checks, examine
 from flaneur.store.database import transaction
-from flaneur.store.depot import book_by_id, newest_book_rows, units
+from flaneur.store.depot import adopt_book, book_by_id, newest_book_rows, units, waiting_books
+from flaneur.store.tables import Book
 
 blueprint = Blueprint("books", __name__)
 BOOK = "/api/books/<int(max=2147483647):book_id>"
@@ -30,7 +32,12 @@ def book_at(book_id: int) -> EngineBook:
 @blueprint.get("/api/books")
 @checked(resp=Response(HTTP_200=Books))
 def books() -> Books:
-    """The newest revision of every engine book, with the units that carry it."""
+    """The newest adopted revision of every engine book, with the units that carry it, and books that wait to be adopted."""
+    return all_books()
+
+
+def all_books() -> Books:
+    """The list of engine books."""
     with transaction(current_app.config["ENGINE"]) as session:
         carried: dict[str, list[str]] = {}
         for unit in units(session):
@@ -48,9 +55,39 @@ def books() -> Books:
                     phasers=len(book.phasers),
                     units=carried.get(book.name, []),
                     knows_clearance=book.clearance is not None,
+                    is_adopted=True,
+                    came_by=None,
                 )
             )
+        for row, book in waiting_books(session):
+            lines.append(_waiting_line(row, book))
         return Books(books=sorted(lines, key=lambda line: line.name))
+
+
+def _waiting_line(row: Book, book: EngineBook) -> BookLine:
+    return BookLine(
+        id=row.id or 0,
+        name=book.name,
+        kind=book.kind,
+        revision=book.revision,
+        chains=len(book.chains),
+        links=sum(c.links for c in book.chains.values()),
+        phasers=len(book.phasers),
+        units=[],
+        knows_clearance=book.clearance is not None,
+        is_adopted=False,
+        came_by=row.came_by,
+    )
+
+
+@blueprint.post(f"{BOOK}/adopt")
+@checked(resp=Response(HTTP_200=Books, HTTP_403=ErrorOut, HTTP_404=ErrorOut))
+def adopt(book_id: int, json: Nothing) -> Books:
+    """Let a book that came with a job file serve new jobs. Only a lead, who has read its checks."""
+    del json
+    with transaction(current_app.config["ENGINE"]) as session:
+        adopt_book(session, book_id)
+    return all_books()
 
 
 @blueprint.get(BOOK)

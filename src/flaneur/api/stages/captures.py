@@ -4,7 +4,7 @@ from flask import Blueprint, current_app, request
 from spectree import Response as Answers
 
 from flaneur.api.errors import TooLarge
-from flaneur.api.models import CaptureIn, Changed, ErrorOut, Named, Phase, PhaserIn
+from flaneur.api.models import CaptureIn, Changed, ErrorOut, Named, Phase, PhaserIn, StrikeIn
 from flaneur.api.reading_models import (
     IncomingList,
     IncomingOut,
@@ -12,7 +12,7 @@ from flaneur.api.reading_models import (
     Nothing,
 )
 from flaneur.api.spec import checked
-from flaneur.api.work import JOB, Work, changing, queue, reading, settings
+from flaneur.api.work import JOB, Work, changing, file_name, queue, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.readings import PhaserState
 from flaneur.core.errors import CaptureError
@@ -21,9 +21,9 @@ from flaneur.core.signals.correlation import correlate
 from flaneur.standins.protocol import BoxClient
 from flaneur.store.changes import record
 from flaneur.store.database import transaction
-from flaneur.store.incoming import drop_pieces, in_pieces, incoming_by_id, incoming_of, receive, remember
+from flaneur.store.incoming import State, in_pieces, incoming_by_id, incoming_of, receive, remember, stop
 from flaneur.store.jobs import bench_of, plan_of
-from flaneur.store.readings import keep_capture
+from flaneur.store.readings import capture_by_id, keep_capture, strike_capture
 from flaneur.store.tables import Incoming
 from flaneur.worker import capture_words, put_in
 
@@ -36,7 +36,7 @@ INCOMING = f"{JOB}/incoming/<int(max=2147483647):incoming_id>"
 @checked(resp=Answers(HTTP_200=Changed, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
 def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
     """Record from the capture box, decode, and keep capture and readings."""
-    with reading(job_id) as work:
+    with changing(job_id, json.version) as work:  # before the box is asked: a stale copy need not wait for it
         work.book.check_capturable()
         unit, engine = f"unit-{work.job.unit_id}", work.book.name
     commands = {k: p.command_deg for k, p in json.phasers.items() if p.state == "commanded"}
@@ -74,7 +74,21 @@ def keep(work: Work, capture: Capture, phase: str, phasers: dict[str, PhaserIn])
     states = {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in phasers.items()}
     row = keep_capture(work.session, work.job, work.book, phase, capture, found, work.by, states)
     words = capture_words(work.book, capture, found, phase)
-    return work.changed(record(work.session, work.job, work.by, "capture", words, {"capture": row.id}))
+    return work.changed(record(work.session, work.job, work.by, "capture", words, {"capture": row.id}), row.id)
+
+
+@blueprint.post(f"{JOB}/captures/<int(max=2147483647):capture_id>/strike")
+@checked(resp=Answers(HTTP_200=Changed, HTTP_404=ErrorOut, HTTP_409=ErrorOut))
+def strike_capture_out(job_id: int, capture_id: int, json: StrikeIn) -> Changed:
+    """Take a capture back as a whole, with a reason: it and its readings stay readable and no longer count."""
+    with changing(job_id, json.version) as work:
+        row = capture_by_id(work.session, job_id, capture_id)
+        if row.struck is not None:
+            raise CaptureError("This capture was taken back already.", read=row.struck, expected="a capture that counts")
+        readings = strike_capture(work.session, row, json.reason)
+        words = f"Capture C{row.id} of {row.source} taken back: {json.reason}"
+        data = {"capture": row.id, "readings": readings}
+        return work.changed(record(work.session, work.job, work.by, "capture struck", words, data))
 
 
 def _incoming_out(row: Incoming, book: EngineBook) -> IncomingOut:
@@ -110,10 +124,11 @@ def capture_from_file(job_id: int) -> IncomingOut:
     upload = request.files.get("file")
     if upload is None:
         raise CaptureError("No file arrived.", expected="a capture in the field “file”")
+    file_name(upload, "file")
     with changing(job_id, None) as work:  # only to see that the job is open: keeping a large file takes seconds
         book, by = work.book, work.by
     with transaction(current_app.config["ENGINE"]) as session:
-        row = Incoming(job_id=job_id, phase=phase, name=(upload.filename or "file")[-120:], size=0, taken_by=by)
+        row = Incoming(job_id=job_id, phase=phase, name=file_name(upload, "file"), size=0, taken_by=by)
         row = receive(session, row, in_pieces(upload.stream, limit, too_large))
     put_in(queue(), row.id or 0)
     return _incoming_out(row, book)
@@ -133,7 +148,7 @@ def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
     """Say which column is which sensor; decoding goes on. It is remembered for files with the same columns."""
     with changing(job_id, None) as work:
         row = incoming_by_id(work.session, job_id, incoming_id, lock=True)
-        if row.state not in ("asking", "refused"):
+        if row.state not in (State.ASKING, State.REFUSED):
             raise CaptureError("This file asks nothing.", read=row.state)
         wanted = [w.channel for w in work.book.tone_wheels.values()]
         if sorted(json.mapping.values()) != sorted(wanted):
@@ -142,7 +157,7 @@ def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
             )
         if row.columns and not set(json.mapping) <= set(row.columns):
             raise CaptureError("The file has no such column.", read=", ".join(json.mapping), expected=", ".join(row.columns))
-        row.mapping, row.state, row.refusal, row.progress = json.mapping, "waiting", {}, 0.0
+        row.mapping, row.state, row.refusal, row.progress, row.attempts = json.mapping, State.WAITING, {}, 0.0, 0
         work.session.add(row)
         if json.remember:
             remember(work.session, row.columns, work.book.name, json.mapping, work.by)
@@ -154,14 +169,7 @@ def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
 @blueprint.post(f"{INCOMING}/cancel")
 @checked(resp=Answers(HTTP_200=IncomingOut, HTTP_404=ErrorOut))
 def cancel(job_id: int, incoming_id: int, json: Nothing) -> IncomingOut:
-    """Stop a file on its way, or put a refused one aside. Nothing of it is kept."""
+    """Stop a file on its way at once, or put a refused one aside. Nothing of it is kept."""
     del json
-    with transaction(current_app.config["ENGINE"]) as session:
-        row = incoming_by_id(session, job_id, incoming_id, lock=True)
-        if row.state in ("waiting", "asking", "refused", "done"):
-            row.state = "dismissed" if row.state in ("refused", "done") else "cancelled"
-            drop_pieces(session, incoming_id)
-        row.is_cancelled = True
-        session.add(row)
     with reading(job_id) as work:
-        return _incoming_out(row, work.book)
+        return _incoming_out(stop(work.session, job_id, incoming_id), work.book)

@@ -1,9 +1,11 @@
 """A job's head, its intake, and undo."""
 
 from flask import Blueprint
+from pydantic import ValidationError
 from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut, Intake, IntakeIn, JobOut, NotebookEntry, PartState, VersionIn
+from flaneur.api.security import may_here, require
 from flaneur.api.spec import checked
 from flaneur.api.stages.yard import unit_out
 from flaneur.api.work import JOB, changing, reading, verdict_of
@@ -13,9 +15,11 @@ from flaneur.core.proof.states import part_states
 from flaneur.store.changes import entries, record
 from flaneur.store.depot import unit_by_id
 from flaneur.store.jobs import bench_of, jobs, plan_of, progress
-from flaneur.store.undo import last_undoable, undo
+from flaneur.store.tables import Job, JournalEntry
+from flaneur.store.undo import last_undoable, undo, was_overridden
 
 blueprint = Blueprint("intake", __name__)
+UNDO_RELEASE = "act:undo such a release"
 
 
 @blueprint.get(JOB)
@@ -31,7 +35,6 @@ def job(job_id: int) -> JobOut:
         done = bench_of(session, row).done
         fitted = {ref.partition(":")[2] for ref in done if ref.startswith("fit:")}
         states = part_states(book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted)
-        intake = {**row.intake, "hours": row.intake.get("hours_typed") or _hours(row.intake.get("hours"))}
         return JobOut(
             id=job_id,
             number=row.number,
@@ -41,8 +44,8 @@ def job(job_id: int) -> JobOut:
             stage=step.stage,
             next_action=step.words,
             notice=book.notice,
-            intake=Intake.model_validate({k: v for k, v in intake.items() if k in Intake.model_fields}),
-            is_signed=row.signed_by is not None,
+            intake=_shown(row.intake),
+            is_signed=row.signed_at is not None,
             is_released=row.released_by is not None,
             bench_started=row.bench_started,
             notebook=[
@@ -51,12 +54,31 @@ def job(job_id: int) -> JobOut:
                 )
                 for e in notes
             ],
-            can_undo=row.signed_by is None and last_undoable(notes) is not None,
+            can_undo=row.signed_at is None and _may_undo(row, last_undoable(notes)),
+            signed_at_depot=row.signed_at_depot,
+            imported_by=row.imported_by,
+            import_note=row.import_note,
             book_id=row.book_id,
             can_capture=book.can_be_captured,
             face=drive_picture(book),
             states=[PartState(part=p, state=s) for p, s in states.items()],
         )
+
+
+def _may_undo(job: Job, entry: JournalEntry | None) -> bool:
+    return entry is not None and (not was_overridden(job, entry) or may_here(UNDO_RELEASE))
+
+
+def _shown(stored: dict[str, object]) -> Intake:
+    """The intake as it is kept, field by field: what could not be typed today is left empty, so that it can be typed anew."""
+    values = {**stored, "hours": stored.get("hours_typed") or _hours(stored.get("hours"))}
+    shown = Intake()
+    for key in Intake.model_fields:
+        try:
+            shown = Intake.model_validate({**shown.model_dump(), key: values.get(key, getattr(shown, key))})
+        except ValidationError:
+            continue
+    return shown
 
 
 def _hours(value: object) -> str:
@@ -86,4 +108,7 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
 def post_undo(job_id: int, json: VersionIn) -> Changed:
     """Take back the last change that can be taken back, by appending its reversal."""
     with changing(job_id, json.version, even_released=True) as work:
+        entry = last_undoable(entries(work.session, job_id))
+        if entry is not None and was_overridden(work.job, entry):
+            require(UNDO_RELEASE)
         return work.changed(undo(work.session, work.job, work.by))

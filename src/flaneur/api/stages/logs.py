@@ -1,5 +1,6 @@
 """Logs of the vehicle and phaser sweeps."""
 
+import re
 from dataclasses import asdict
 
 from flask import Blueprint, Response, request
@@ -9,7 +10,7 @@ from flaneur.api.errors import TooLarge
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.reading_models import LogOut, LogsOut, SweepIn
 from flaneur.api.spec import checked
-from flaneur.api.work import JOB, Work, changing, phasers_of, reading, settings
+from flaneur.api.work import JOB, Work, changing, file_name, phasers_of, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, ReadingError
 from flaneur.core.signals.drivelog import DriveLog as Log
@@ -55,7 +56,7 @@ def get_logs(job_id: int) -> LogsOut:
 @checked(resp=Answers(HTTP_200=Changed, HTTP_422=ErrorOut, HTTP_502=ErrorOut))
 def sweep(job_id: int, json: SweepIn) -> Changed:
     """Run the guided sweep over the vehicle link and keep its log."""
-    with reading(job_id) as look:
+    with changing(job_id, json.version) as look:  # before the link is asked: a stale copy need not wait for it
         unknown = [p for p in json.phasers if p not in look.book.phasers]
         if unknown:
             raise ReadingError("The book has no such phaser.", read=", ".join(unknown), expected=", ".join(look.book.phasers) or "none")
@@ -80,8 +81,8 @@ def log_from_file(job_id: int) -> Changed:
     if len(content) > MOST_BYTES:
         raise TooLarge("The log is too large.", read=f"over {MOST_BYTES:,} bytes", expected=f"at most {MOST_BYTES:,} bytes")
     text = request.args.get("version", "")
-    with changing(job_id, int(text) if text.isdigit() and len(text) < 10 else 0) as work:
-        log = read_log(content, work.book, (upload.filename or "log")[-120:])
+    with changing(job_id, int(text) if re.fullmatch("[0-9]{1,9}", text) else 0) as work:
+        log = read_log(content, work.book, file_name(upload, "log"))
         return _keep(work, log, "log", oil_state(log))
 
 

@@ -63,5 +63,7 @@ def start(job_id: int, json: VersionIn) -> Changed:
         plan = plan_of(work.job)
         if plan is None or not plan.steps:
             raise PlanError("There is no plan yet.", advice="Choose what to renew first.")
+        if work.job.bench_started:
+            raise PlanError("The bench has started already.", advice="Go on at the bench.")
         work.job.bench_started = True
         return work.changed(record(work.session, work.job, work.by, "bench", f"Bench started: {len(plan.steps)} steps."))

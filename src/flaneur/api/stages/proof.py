@@ -3,18 +3,20 @@
 from dataclasses import dataclass
 
 from flask import Blueprint
-from flask_login import current_user
 from spectree import Response
 
-from flaneur.api.models import Changed, ErrorOut, HandsIn, ProofOut, ReleaseIn
+from flaneur.api.models import CauseIn, Changed, ErrorOut, HandsIn, ProofOut, ReleaseIn
+from flaneur.api.security import may_here
 from flaneur.api.spec import checked
+from flaneur.api.stages.bench import open_again
 from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import FlaneurError
-from flaneur.core.proof.release import Check, HandTurns, may_release, release_checks
+from flaneur.core.proof.release import Check, HandTurns, HardStop, may_release, release_checks
 from flaneur.store.changes import record
-from flaneur.store.jobs import bench_of, plan_of
+from flaneur.store.jobs import bench_of, hands_of, plan_of
 from flaneur.store.readings import cam_readings, captures_of, readings_of, valid
+from flaneur.store.tables import now
 
 blueprint = Blueprint("proof", __name__)
 
@@ -32,7 +34,7 @@ class _State:
 
 def state_of(work: Work) -> _State:
     plan, bench = plan_of(work.job), bench_of(work.session, work.job)
-    hands = HandTurns.model_validate(work.job.hands)
+    hands = hands_of(work.job)
     open_steps = len(plan.steps) - len(bench.done) if plan else 0
     after = cam_readings(valid(readings_of(work.session, work.job.id or 0, "after")))
     checks = release_checks(work.book, after, hands, bench.pins_in, open_steps, len(bench.departures))
@@ -62,6 +64,8 @@ def get_proof(job_id: int) -> ProofOut:
             hard_stop=state.hands.hard_stop,
             pins_out=state.hands.pins_out,
             marks=state.hands.marks,
+            stops=state.hands.stops,
+            is_stopped=state.hands.is_stopped,
             may_release=allowed,
             blocked_by=blocked,
             is_released=work.job.released_by is not None,
@@ -76,15 +80,46 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
         turns = parse_quantity(json.turns, "plain").value
         if not 0 <= turns <= 50:
             raise ReleaseError("That many turns cannot be right.", read=json.turns, expected="0 to 50 crank turns")
-        before = dict(work.job.hands)
-        hands = HandTurns(turns=turns, hard_stop=json.hard_stop, marks=json.marks, pins_out=json.pins_out)
-        work.job.hands = hands.model_dump()
+        before = hands_of(work.job)
+        if before.is_stopped:
+            raise ReleaseError(
+                "A hard stop stands: do not turn on.",
+                read=f"felt by {before.stops[-1].by}" if before.stops else "felt before",
+                expected="its cause in writing, and the step behind it opened again",
+                advice="Write the cause at the bench or here first.",
+            )
+        unknown = [m for m in json.marks if m not in work.book.proof.mark_checks]
+        if unknown:
+            raise ReleaseError("The book has no such mark to check.", read=unknown[0], expected="; ".join(work.book.proof.mark_checks))
+        stops = before.stops
+        if json.hard_stop:
+            stops = [*stops, HardStop(by=work.by, at=now().isoformat(), turns=turns)]
+        hands = HandTurns(turns=turns, hard_stop=json.hard_stop, marks=json.marks, pins_out=json.pins_out, stops=stops)
+        work.job.hands = hands.model_dump(mode="json")
         missed = [m for m, met in json.marks.items() if not met]
         words = (
             f"Turned {turns:g} crank turns by hand, {'a hard stop felt' if json.hard_stop else 'no hard stop'}. "
             f"{json.pins_out} pins and holders counted out. {'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
         )
-        return work.changed(record(work.session, work.job, work.by, "hands", words, {"before": before}))
+        # A hard stop stays: its entry is of a kind that undo does not take back.
+        kind, data = ("hard stop", {}) if json.hard_stop else ("hands", {"before": before.model_dump(mode="json")})
+        return work.changed(record(work.session, work.job, work.by, kind, words, data))
+
+
+@blueprint.post(f"{JOB}/proof/cause")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def put_cause(job_id: int, json: CauseIn) -> Changed:
+    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean."""
+    with changing(job_id, json.version) as work:
+        hands = hands_of(work.job)
+        if not hands.is_stopped:
+            raise ReleaseError("No hard stop stands without its cause.", expected="a hard stop recorded while turning by hand")
+        words, data = open_again(work, json.step, json.cause)
+        last = hands.stops[-1] if hands.stops else HardStop(by=work.by, at=now().isoformat(), turns=hands.turns or 0.0)
+        explained = last.model_copy(update={"cause": json.cause, "step": json.step, "cause_by": work.by})
+        work.job.hands = HandTurns(stops=[*hands.stops[:-1], explained]).model_dump(mode="json")
+        words = f"The hard stop: {json.cause.rstrip('.')}. {words}"
+        return work.changed(record(work.session, work.job, work.by, "cause", words, data))
 
 
 @blueprint.post(f"{JOB}/proof/release")
@@ -94,7 +129,7 @@ def release(job_id: int, json: ReleaseIn) -> Changed:
     with changing(job_id, json.version) as work:
         state = state_of(work)
         reason = json.override_reason.strip() or None
-        allowed, blocked = may_release(state.checks, reason, is_lead=current_user.role == "lead")
+        allowed, blocked = may_release(state.checks, reason, is_lead=may_here("act:release over a condition"))
         if not allowed:
             raise ReleaseError("The engine may not be released yet.", read="; ".join(blocked), advice="Mend what stands in the way.")
         overridden = [c.name for c in state.checks if c.state != "met"]

@@ -8,7 +8,7 @@ from flaneur.api.errors import TooLarge
 from flaneur.api.models import CamIn, Changed, ErrorOut, Named, PhaserChange, ReadingOut, ReadingsOut, StrikeIn
 from flaneur.api.reading_models import PhotoOut, SheetAnswer, SheetIn, SheetSave
 from flaneur.api.spec import checked
-from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading, settings
+from flaneur.api.work import JOB, Work, capture_out, changing, file_name, ladder_of, phasers_of, reading, settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.diagnosis.readings import typed_deviation_deg
@@ -98,7 +98,7 @@ def _late(value: float) -> str:
 def _keep_reading(work: Work, row: ReadingRow, words: str) -> Changed:
     work.session.add(row)
     work.session.flush()
-    return work.changed(record(work.session, work.job, work.by, "reading", words, {"reading": row.id}))
+    return work.changed(record(work.session, work.job, work.by, "reading", words, {"reading": row.id}), row.id)
 
 
 @blueprint.post(f"{JOB}/worksheet")
@@ -146,7 +146,7 @@ def add_photo(job_id: int, reading_id: int) -> PhotoOut:
     content = upload.stream.read(limit + 1)
     if len(content) > limit:
         raise TooLarge("The photograph is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes")
-    picture = read_photo(content, (upload.filename or "photograph")[-80:])
+    picture = read_photo(content, file_name(upload, "photograph"))
     with changing(job_id, None) as work:
         row = reading_by_id(work.session, job_id, reading_id)
         photo = Photo(job_id=job_id, reading_id=row.id, width=picture.width, height=picture.height, content=picture.webp, taken_by=work.by)
@@ -187,8 +187,14 @@ def set_phaser(job_id: int, reading_id: int, json: PhaserChange) -> Changed:
         row = reading_by_id(work.session, job_id, reading_id)
         if work.book.phaser_of(row.part) is None:
             raise ReadingError("This cam has no phaser.", read=row.part)
+        before = {"state": row.phaser_state, "command_deg": row.command_deg}
         row.phaser_state, row.command_deg = json.state, json.command_deg
         work.session.add(row)
         name = _reading_out(work.book, row, True, []).name
-        state = json.state if json.state != "commanded" else f"commanded to {json.command_deg:g}°"
-        return work.changed(record(work.session, work.job, work.by, "phaser", f"{name}: phaser was {state}.", {"reading": row.id}))
+        was, now = _phaser_words(before["state"], before["command_deg"]), _phaser_words(row.phaser_state, row.command_deg)
+        data = {"reading": row.id, "before": before, "after": {"state": row.phaser_state, "command_deg": row.command_deg}}
+        return work.changed(record(work.session, work.job, work.by, "phaser", f"{name}: phaser was {now}, not {was}.", data))
+
+
+def _phaser_words(state: object, command_deg: object) -> str:
+    return str(state) if state != "commanded" else f"commanded to {command_deg:g}°"

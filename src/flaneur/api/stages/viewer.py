@@ -70,18 +70,22 @@ def _stretches(row: CaptureRow) -> list[tuple[float, float]]:
 def capture_detail(job_id: int, capture_id: int) -> CaptureDetail:
     """Everything read from a capture: every cam, cycle and edge, and how far it can be trusted."""
     with reading(job_id) as work:
-        row, book = capture_by_id(work.session, job_id, capture_id), work.book
-        fingerprint = row.correlation.get("fingerprint")
-        return CaptureDetail(
-            capture=capture_out(row),
-            quality_verdict=quality_verdict(row.quality),
-            cams=[CamDetail.model_validate({"name": book.shafts[c["cam"]].name, **_CAM_BLANK, **c}) for c in row.correlation["cams"]],
-            fingerprint=FingerprintOut.model_validate(fingerprint) if fingerprint else None,
-            left_out=[LeftOut.model_validate(s) for s in row.left_out],
-            channels=[ChannelOut(channel=w.channel, name=w.name, is_crank=w.kind != "vanes") for w in book.tone_wheels.values()],
-            others=[capture_out(c) for c in captures_of(work.session, job_id) if c.id != row.id],
-            is_fixed=bool(work.job.released_by or work.job.signed_by),
-        )
+        return detail_of(work, capture_by_id(work.session, job_id, capture_id))
+
+
+def detail_of(work: Work, row: CaptureRow) -> CaptureDetail:
+    """A kept capture as it is looked at."""
+    book, fingerprint = work.book, row.correlation.get("fingerprint")
+    return CaptureDetail(
+        capture=capture_out(row),
+        quality_verdict=quality_verdict(row.quality),
+        cams=[CamDetail.model_validate({"name": book.shafts[c["cam"]].name, **_CAM_BLANK, **c}) for c in row.correlation["cams"]],
+        fingerprint=FingerprintOut.model_validate(fingerprint) if fingerprint else None,
+        left_out=[LeftOut.model_validate(s) for s in row.left_out],
+        channels=[ChannelOut(channel=w.channel, name=w.name, is_crank=w.kind != "vanes") for w in book.tone_wheels.values()],
+        others=[capture_out(c) for c in captures_of(work.session, row.job_id) if c.id != row.id],
+        is_fixed=bool(work.job.released_by or work.job.signed_at),
+    )
 
 
 _CAM_BLANK = {"cycle_s": [], "cycle_rpm": [], "edges": [], "settling": None, "speed": None, "half_order": None, "is_inverted": False}

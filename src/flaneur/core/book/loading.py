@@ -6,6 +6,7 @@ from typing import Any
 import yaml
 from pydantic import ValidationError
 
+from flaneur.core.book.marks import TEETH_SAID
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
 from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
@@ -220,6 +221,11 @@ def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
             chain, _, sprocket = (observe.contact or "").partition("/")
             if chain not in book.chains or sprocket not in book.chains[chain].loop:
                 yield f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this book"
+            for choice in observe.choices:
+                if choice not in TEETH_SAID:
+                    yield f"{path}.observe.choices: “{choice}” names no number of teeth; say {', '.join(TEETH_SAID)}"
+            if any(TEETH_SAID.get(choice, 0) for choice in observe.right):
+                yield f"{path}.observe.right: a contact is right on its mark only"
 
 
 def task_observations(task: Task) -> list[Observe]:

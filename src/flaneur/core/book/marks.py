@@ -6,6 +6,10 @@ from pydantic import Field
 
 from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id
 
+# What may be said of a contact's mark, and the teeth it means, late positive. A book says it in these words only: another
+# wording would not be counted as the tooth it is.
+TEETH_SAID = {"on the mark": 0, "one tooth late": 1, "one tooth early": -1, "two teeth late": 2, "two teeth early": -2}
+
 
 class Mark(BookModel):
     """Something on a sprocket or gear that can be seen to stand somewhere.

@@ -62,6 +62,21 @@ _KIND_UNIT = {
     "time": "s",
     "temperature": "°C",
 }
+# What a quantity of a kind can be at all, in its SI unit: beyond it something was mistyped.
+_RANGE = {
+    "length": (-10_000.0, 10_000.0),
+    "torque": (-10_000.0, 10_000.0),
+    "angle": (-7200.0, 7200.0),
+    "hours": (0.0, 500_000.0),
+    "distance": (0.0, 20_000_000.0),
+    "pressure": (-110.0, 500_000.0),
+    "force": (-100_000.0, 100_000.0),
+    "time": (0.0, 10_000_000.0),
+    "temperature": (-90.0, 1500.0),
+    "share": (-1000.0, 1000.0),
+    "speed": (0.0, 50_000.0),
+    "plain": (-1_000_000.0, 1_000_000.0),
+}
 _OFFSET_BEFORE = {"°f": -32.0, "f": -32.0}  # degrees Fahrenheit count from another zero
 _NUMBER = re.compile(r"^\s*([+\-−]?\s*\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 
@@ -80,7 +95,8 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     """Read "31 lbf ft", "0.35 in" or "1,5°" as a quantity of ``kind``.
 
     ``default_unit`` applies when no unit is written; without it a bare number is refused, because
-    guessing between lbf·ft and lbf·in breaks bolts. Raises ReadingError.
+    guessing between lbf·ft and lbf·in breaks bolts. A value no such quantity can have is refused, so that
+    what is kept is finite and in range. Raises ReadingError.
     """
     match = _NUMBER.match(text)
     expected = f"a number and a unit of {kind}, such as 12 {_KIND_UNIT.get(kind, '')}".rstrip()
@@ -93,7 +109,12 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     if found is None or found[0] != kind:
         what = "No unit is written." if not spelling else f"“{written or default_unit}” is not a unit of {kind}."
         raise ReadingError(what, read=f"“{text}”", expected=expected, advice="Write the unit after the number.")
-    return Quantity((number + _OFFSET_BEFORE.get(spelling, 0.0)) * found[1], kind, written or (default_unit or ""), text)
+    value = (number + _OFFSET_BEFORE.get(spelling, 0.0)) * found[1]
+    low, high = _RANGE[kind]
+    if not low <= value <= high:
+        between = f"{low:g} to {high:g} {_KIND_UNIT.get(kind, '')}".rstrip()
+        raise ReadingError("This figure cannot be right.", read=f"“{text[:60]}”", expected=between, advice="Correct it.")
+    return Quantity(value, kind, written or (default_unit or ""), text)
 
 
 _MANY = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*([^\d;,/\n\s+\-−]*)")

@@ -1,18 +1,24 @@
 """Whether what the technician entered fits what the step asks."""
 
+import re
+
 from pydantic import BaseModel, ConfigDict
 
+from flaneur.core.book.marks import TEETH_SAID
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReadingError, StepError
 from flaneur.core.fasteners.program import check_stage
 from flaneur.core.plan.plan import Asked, PlanStep
 
-TEETH = {"on the mark": 0, "one tooth late": 1, "one tooth early": -1, "two teeth late": 2, "two teeth early": -2}
 NOT_MEASURED = "not measured"
+_COUNT = re.compile(r"[+-]?[0-9]{1,6}")
 
 
 class Seen(BaseModel):
-    """One answer, as typed, with what it means. ``teeth`` is the error left at ``contact``, late positive."""
+    """One answer, as typed, with what it means.
+
+    ``teeth`` is the error seen at ``contact``, late positive: 0 says that it stands on its mark. None: nothing was said of teeth.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -21,7 +27,7 @@ class Seen(BaseModel):
     ok: bool
     words: str
     contact: str | None = None
-    teeth: int = 0
+    teeth: int | None = None
     pins: int = 0
 
 
@@ -50,7 +56,7 @@ def check_answer(asked: Asked, answer: str) -> Seen:
 
 def _judge(asked: Asked, typed: str) -> Seen:
     if asked.kind == "count":
-        if not typed.lstrip("+-").isdigit():
+        if not _COUNT.fullmatch(typed):
             raise ReadingError("This is not a whole number.", read=f"“{typed}”", expected="a count")
         count, expected = int(typed), asked.expected or 0
         ok = count == expected
@@ -61,7 +67,7 @@ def _judge(asked: Asked, typed: str) -> Seen:
         if typed not in asked.choices:
             raise ReadingError("This is not one of the answers.", read=f"“{typed}”", expected=", ".join(asked.choices))
         ok = typed in asked.right
-        teeth = TEETH.get(typed, 0) if asked.kind == "mark" else 0
+        teeth = TEETH_SAID[typed] if asked.kind == "mark" and asked.contact else None
         return Seen(ask=asked.ask, typed=typed, ok=ok, words=typed, contact=asked.contact, teeth=teeth, pins=asked.pins if ok else 0)
     if asked.stage is not None:
         if typed.lower() == NOT_MEASURED:

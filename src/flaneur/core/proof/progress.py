@@ -13,7 +13,11 @@ def reading_phase(bench_started: bool) -> Literal["before", "after"]:
 
 @dataclass(frozen=True)
 class JobFacts:
-    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam was read again."""
+    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam was read again.
+
+    ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not counted out;
+    ``marks_missed``: after turning.
+    """
 
     has_complaint: bool
     readings_before: int
@@ -27,6 +31,9 @@ class JobFacts:
     can_capture: bool
     released: bool
     signed: bool
+    stopped: bool = False
+    pins_missing: int = 0
+    marks_missed: bool = False
 
 
 @dataclass(frozen=True)
@@ -44,10 +51,16 @@ def next_action(facts: JobFacts) -> NextAction:
     if facts.released:
         return NextAction("handover", "A lead reads the report and signs it.")
     if facts.bench_started:
+        if facts.stopped:
+            return NextAction("bench", "Do not turn on. Write what stopped the crank, and open the step behind it again.")
         if facts.steps_done < facts.steps_total:
             return NextAction("bench", f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}.")
         if not facts.turned_by_hand:
             return NextAction("proof", "Turn two crank turns by hand and count the pins out.")
+        if facts.pins_missing:
+            return NextAction("bench", f"Pins and holders not accounted for: {facts.pins_missing}. Find them before anything turns.")
+        if facts.marks_missed:
+            return NextAction("bench", "Marks were missed after turning. Open the step they rest on again.")
         if not facts.captured_after:
             words = (
                 "Take a second capture with the engine running."

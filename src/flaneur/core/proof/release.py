@@ -14,13 +14,37 @@ class ProofModel(BaseModel):
     model_config = ConfigDict(frozen=True)
 
 
+class HardStop(ProofModel):
+    """A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are written afterwards."""
+
+    by: str
+    at: str
+    turns: float
+    cause: str | None = None
+    step: str | None = None
+    cause_by: str | None = None
+
+
 class HandTurns(ProofModel):
-    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met; None is unknown."""
+    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met; None is unknown.
+
+    ``stops`` are all hard stops ever felt on this job, the newest last.
+    """
 
     turns: float | None = None
     hard_stop: bool | None = None
     marks: dict[str, bool] = {}
     pins_out: int | None = None
+    stops: list[HardStop] = []
+
+    @property
+    def is_stopped(self) -> bool:
+        """Whether a hard stop stands whose cause nobody has written."""
+        return self.stops[-1].cause is None if self.stops else bool(self.hard_stop)
+
+    def anew(self) -> "HandTurns":
+        """What is left of it once the engine was worked on again: nothing but the hard stops."""
+        return HandTurns(stops=self.stops)
 
 
 class Check(ProofModel):
@@ -44,6 +68,7 @@ def release_checks(
             words="Every step is closed." if open_steps == 0 else f"{open_steps} steps are open on the bench.",
         ),
         _turns(book, hands),
+        *_stops(book, hands),
         _marks(book, hands),
         _pins(hands, pins_in),
     ]
@@ -63,12 +88,26 @@ def release_checks(
 
 def _turns(book: EngineBook, hands: HandTurns) -> Check:
     name = f"{book.proof.hand_turns} crank turns by hand"
+    if hands.is_stopped or hands.hard_stop:
+        return Check(name=name, state="failed", words="A hard stop was felt: a valve. Do not turn on.", overridable=False)
     if hands.turns is None or hands.hard_stop is None:
         return Check(name=name, state="unknown", words="Not turned by hand yet.", overridable=False)
-    if hands.hard_stop:
-        return Check(name=name, state="failed", words="A hard stop was felt: a valve. Do not turn on.", overridable=False)
     met = hands.turns >= book.proof.hand_turns
     return Check(name=name, state="met" if met else "failed", words=f"{hands.turns:g} turns, no hard stop.", overridable=False)
+
+
+def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
+    """A hard stop once felt: its cause written, the step behind it opened again, and a clean turn since."""
+    if not hands.stops:
+        return []
+    last = hands.stops[-1]
+    if last.cause is None:
+        words = f"Felt by {last.by} after {last.turns:g} turns. Its cause is not written, and no step was opened again."
+        return [Check(name="Hard stop", state="failed", words=words, overridable=False)]
+    is_clean = hands.turns is not None and not hands.hard_stop and hands.turns >= book.proof.hand_turns
+    since = "Turned without a stop since." if is_clean else "Not turned clean since."
+    words = f"{last.cause.rstrip('.')}. Written by {last.cause_by}. {since}"
+    return [Check(name="Hard stop", state="met" if is_clean else "failed", words=words, overridable=False)]
 
 
 def _marks(book: EngineBook, hands: HandTurns) -> Check:

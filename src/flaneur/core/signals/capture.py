@@ -6,8 +6,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.errors import CaptureError
+from flaneur.core.record.bounds import printable, unprintable
 
 Samples = NDArray[np.float32]
+LONGEST_NAME = 120
+MOST_CHANNELS = 64
 
 
 @dataclass(frozen=True)
@@ -22,6 +25,16 @@ class Capture:
     def __post_init__(self) -> None:
         if not self.channels:
             raise CaptureError("The capture has no channels.", expected="a crank channel and at least one cam channel")
+        if len(self.channels) > MOST_CHANNELS:
+            raise CaptureError("The capture has too many channels.", read=str(len(self.channels)), expected=f"{MOST_CHANNELS} at most")
+        for name in self.channels:
+            if len(name) > LONGEST_NAME or unprintable(name) is not None:
+                raise CaptureError(
+                    "A channel's name cannot be kept.",
+                    read=printable(name, 60),
+                    expected=f"at most {LONGEST_NAME} characters that can be printed",
+                    advice="Name the channels anew where the file was made.",
+                )
         if not (np.isfinite(self.rate_hz) and self.rate_hz > 0):
             raise CaptureError("The sample rate makes no sense.", read=f"{self.rate_hz} Hz", expected="a positive rate")
         lengths = {name: len(x) for name, x in self.channels.items()}

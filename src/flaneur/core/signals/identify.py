@@ -63,7 +63,9 @@ def propose_channels(capture: Capture, book: EngineBook) -> dict[str, str] | Non
 
 
 def fits(capture: Capture, book: EngineBook) -> bool:
-    """Whether a capture can be read by a book, under its names or by its patterns."""
+    """Whether a capture can be read by a book, under its names or by its patterns; never by one without tone wheels."""
+    if not book.can_be_captured:
+        return False
     try:
         correlate(capture, book)
     except CaptureError:

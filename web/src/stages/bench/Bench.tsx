@@ -4,6 +4,8 @@ import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { benchQuery } from "../../api/queries";
 import { Big, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { HardStop } from "./HardStop";
+import { LostRace } from "./LostRace";
 import { StepCard } from "./StepCard";
 
 const Track = styled.div`display: flex; gap: 2px; height: 12px;`;
@@ -20,7 +22,7 @@ export function Bench() {
   const bench = useQuery(benchQuery(id));
   const [chosen, setChosen] = useState<string | null>(null);
   if (!bench.data) return <Waiting error={bench.error} what="the bench" />;
-  const { steps, records, pins_in: pins } = bench.data;
+  const { steps, records, occurrences, pins_in: pins } = bench.data;
   if (!bench.data.is_started)
     return (
       <>
@@ -39,10 +41,12 @@ export function Bench() {
       <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>
         {steps.map((s) => <Piece key={s.ref} $state={done.get(s.ref)?.departure ? "left" : done.has(s.ref) ? "done" : s.ref === shown?.ref ? "here" : "open"} />)}
       </Track>
+      <HardStop id={id} bench={bench.data} />
+      <LostRace id={id} bench={bench.data} />
       {shown ? (
-        <StepCard key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`} id={id} step={shown} number={steps.indexOf(shown) + 1} record={done.get(shown.ref)} onClosed={() => setChosen(null)} />
+        <StepCard key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`} id={id} occurrence={occurrences[shown.ref] ?? 0} step={shown} number={steps.indexOf(shown) + 1} record={done.get(shown.ref)} onClosed={() => setChosen(null)} />
       ) : (
-        <Sheet><h2>Every step is closed.</h2><Link to={`/jobs/${id}/proof`}>Go to Proof</Link></Sheet>
+        <Sheet><h2>Every step is closed.</h2><Soft>Choose a step below to look at it or to open it again.</Soft><Link to={`/jobs/${id}/proof`}>Go to Proof</Link></Sheet>
       )}
       <Sheet>
         <h2>All steps</h2>

@@ -1,10 +1,13 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
-import { useChange } from "../../api/queries";
+import { useChange, useJob } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Line, Sheet, Soft, Stack, StopNote, TroubleNote } from "../../kit/page";
+import { clock } from "../../kit/words";
+import { stepDraft } from "./LostRace";
+import { Reopen } from "./Reopen";
 
 const Title = styled.h2`font-size: 30px; line-height: 1.2;`;
 const Text = styled.p`font-size: 22px; line-height: 1.4;`;
@@ -16,26 +19,29 @@ interface Props {
   step: Schemas["PlanStep"];
   number: number;
   record: Schemas["RecordOut"] | undefined;
+  occurrence: number;
   onClosed: () => void;
 }
 
 /** One step, big: what to do, how it looks when right, what to enter; and when it is not right, the book's remedy. */
-export function StepCard({ id, step, number, record, onClosed }: Props) {
+export function StepCard({ id, step, number, record, occurrence, onClosed }: Props) {
   const { change, trouble, isBusy } = useChange(id);
-  const draft = useDraft<Record<string, string>>(`step ${id} ${step.ref}`, {});
-  const [wrong, setWrong] = useState<Schemas["StepResult"] | null>(null);
+  const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, occurrence), {});
+  const [wrong, setWrong] = useState<{ result: Schemas["StepResult"]; answers: string[] } | null>(null);
   const [reason, setReason] = useState("");
   const answers = step.asked.map((_, i) => draft.value[i] ?? "");
 
   async function onRecord(departure: string | null) {
-    const body = { step: step.ref, answers, departure };
+    const body = { step: step.ref, answers: departure !== null && wrong ? wrong.answers : answers, departure };
+    const sent = draft.value;
     const done = await change((version) => take(client.POST("/api/jobs/{job_id}/bench/steps", { params: { path: { job_id: id } }, body: { ...body, version } })));
     if (!done) return;
+    // Recorded, right or not: what was typed is in the record now, and the next occurrence of the step begins empty.
+    draft.forget(sent);
     if (done.closed) {
-      draft.forget(draft.value);
       setWrong(null);
       onClosed();
-    } else setWrong(done);
+    } else setWrong({ result: done, answers });
   }
   return (
     <Sheet style={{ gap: 16, padding: 22 }}>
@@ -50,15 +56,15 @@ export function StepCard({ id, step, number, record, onClosed }: Props) {
       {step.note && <CareNote title="Note"><span style={{ fontSize: 18 }}>{step.note}</span></CareNote>}
       <Looks><strong>Right when: </strong>{step.looks_right}</Looks>
       {record && !wrong ? (
-        <Closed record={record} />
+        <Closed id={id} record={record} onOpened={onClosed} />
       ) : (
         <Stack $gap={12}>
           {step.asked.map((asked, i) => (
-            <Answer key={asked.ask}><Ask asked={asked} value={answers[i] ?? ""} onChange={(value) => { draft.set({ [i]: value }); setWrong(null); }} /></Answer>
+            <Answer key={asked.ask}><Ask asked={asked} value={answers[i] ?? ""} onChange={(value) => { draft.set({ [i]: value }); }} /></Answer>
           ))}
         </Stack>
       )}
-      {wrong && <NotRight result={wrong} reason={reason} setReason={setReason} onLeave={() => void onRecord(reason)} isBusy={isBusy} />}
+      {wrong && <NotRight result={wrong.result} reason={reason} setReason={setReason} onLeave={() => void onRecord(reason)} isBusy={isBusy} />}
       <TroubleNote trouble={trouble} />
       {(!record || wrong) && (
         <Line>
@@ -83,12 +89,15 @@ function asking(ask: string) {
   return ask.endsWith("?") ? ask : `${ask}:`;
 }
 
-function Closed({ record }: { record: Schemas["RecordOut"] }) {
+function Closed({ id, record, onOpened }: { id: number; record: Schemas["RecordOut"]; onOpened: () => void }) {
+  const job = useJob(id);
+  const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
   return (
     <div>
       {record.seen.map((s) => <p key={s.ask} style={{ fontSize: 20 }}>{s.ok ? "✓" : "■"} {asking(s.ask)} <strong>{s.typed}</strong> <Soft as="span">{s.words}</Soft></p>)}
       {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}
-      <Soft>Closed by {record.by}. Undo in the notebook reopens it.</Soft>
+      <Soft>Closed by {record.by}, {clock(record.at)}.</Soft>
+      {!isFixed && <Reopen id={id} step={record.step} onOpened={onOpened} />}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { client, take } from "../../api/client";
+import { client, take, type Schemas } from "../../api/client";
 import { handoverQuery, meQuery, useChange } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
@@ -30,7 +30,7 @@ export function Handover() {
   return (
     <>
       <StageHead title="Handover">
-        <Soft>{data.is_signed ? `Signed by ${data.signed_by}, ${clock(data.signed_at ?? "")}. Frozen.` : "Draft: not signed."}</Soft>
+        <Soft>{data.is_signed ? `Signed by ${data.signed_by}${data.signed_at_depot ? ` at ${data.signed_at_depot}` : ""}, ${clock(data.signed_at ?? "")}. Frozen.` : "Draft: not signed."}</Soft>
       </StageHead>
       <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
         <Paper title="Report" src={`/api/jobs/${id}/report.html?${data.sha256 ?? "draft"}`} />
@@ -45,7 +45,7 @@ export function Handover() {
             </Line>
           </Sheet>
           {data.is_signed ? (
-            <Sheet><h2>Frozen</h2><Soft style={{ overflowWrap: "anywhere" }}>SHA-256 of the report: {data.sha256}</Soft></Sheet>
+            <Frozen data={data} />
           ) : !data.is_released ? (
             <Sheet><Soft>The engine is not released. <Link to={`/jobs/${id}/proof`}>Finish Proof</Link> first.</Soft></Sheet>
           ) : me.data?.role !== "lead" ? (
@@ -62,5 +62,19 @@ export function Handover() {
         </Stack>
       </Columns>
     </>
+  );
+}
+
+/** What can be held against a copy: the figures that stand for report and notebook, and how to check them. */
+function Frozen({ data }: { data: Schemas["HandoverOut"] }) {
+  const lines: [string, string | null][] = [["Report", data.sha256], ["Notebook", data.head], ["Key that sealed both", data.signing_key]];
+  return (
+    <Sheet>
+      <h2>Frozen and sealed</h2>
+      {lines.map(([what, figure]) => (
+        <Soft key={what} style={{ overflowWrap: "anywhere" }}>{what}: {figure ?? "none: signed before there were seals"}</Soft>
+      ))}
+      <Soft>Report and job file carry the seal with them. To check a copy: script/flaneur verify FILE</Soft>
+    </Sheet>
   );
 }

@@ -3,11 +3,13 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
-import { proofQuery, readingsQuery, useChange, useJob } from "../../api/queries";
+import { benchQuery, proofQuery, readingsQuery, useChange, useJob } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, StopNote, TroubleNote, Waiting } from "../../kit/page";
+import { HardStop } from "../bench/HardStop";
+import { CaptureList } from "../readings/CaptureList";
 import { CaptureSheet } from "../readings/CaptureSheet";
 import { Incoming } from "../readings/Incoming";
 import { NoSignals } from "../readings/Readings";
@@ -20,6 +22,7 @@ export function Proof() {
   const id = Number(useParams().id);
   const proof = useQuery(proofQuery(id));
   const readings = useQuery(readingsQuery(id));
+  const bench = useQuery(benchQuery(id));
   const job = useJob(id);
   if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
   const data = proof.data;
@@ -35,7 +38,9 @@ export function Proof() {
       </Sheet>
       <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
         <Stack hidden={isFixed}>
-          {!isFixed && <Hands id={id} proof={data} />}
+          {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
+          {!isFixed && !data.is_stopped && <Hands id={id} proof={data} />}
+          {!isFixed && data.captures.some((c) => c.phase === "after") && <CaptureList id={id} captures={data.captures.filter((c) => c.phase === "after")} isFixed={isFixed} />}
           {!isFixed && readings.data && (
             <>
               <CareNote title="Before you start it">No starter while any tool, pin or holder is fitted. Prime first: short bursts with starting disabled, with rests.</CareNote>
@@ -122,7 +127,7 @@ function Release({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
   return (
     <Sheet>
       <h2>Release</h2>
-      {blocking.length > 0 && !canOverride && <Soft>Something above cannot be overridden. Mend it, then come back.</Soft>}
+      {blocking.length > 0 && !canOverride && <Soft>Something above cannot be overridden. Mend it at the <Link to={`/jobs/${id}/bench`}>bench</Link>: any closed step can be opened again there.</Soft>}
       {canOverride && <Field label="Override by a lead, because" value={reason} onChange={setReason} isLong />}
       <TroubleNote trouble={trouble} />
       <Line><Button look={proof.may_release ? "main" : "stop"} onPress={onRelease} isDisabled={isBusy || (blocking.length > 0 && !canOverride)}>Release the engine</Button></Line>

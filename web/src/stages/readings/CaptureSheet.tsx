@@ -50,7 +50,7 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
   async function onFile(file: File | undefined) {
     if (!file) return;
     if (file.size > limitBytes) {
-      const detail = { message: "The file is too large.", read: `${file.size.toLocaleString()} bytes`, expected: `at most ${limitBytes.toLocaleString()} bytes`, advice: "Cut the capture shorter.", faults: [], changes: [] };
+      const detail = { message: "The file is too large.", read: `${file.size.toLocaleString()} bytes`, expected: `at most ${limitBytes.toLocaleString()} bytes`, advice: "Cut the capture shorter.", faults: [], changes: [], request: "" };
       setTrouble(new Trouble(413, detail));
       return;
     }

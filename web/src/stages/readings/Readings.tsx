@@ -16,7 +16,7 @@ export function Readings() {
   const readings = useQuery(readingsQuery(id));
   const job = useJob(id);
   const data = readings.data;
-  const capture = data?.captures[data.captures.length - 1];
+  const capture = data?.captures.filter((c) => !c.struck).pop();
   if (!data) return <Waiting error={readings.error} what="the readings" />;
   const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
   const sheet = !isFixed && (job.data?.can_capture === false ? <NoSignals /> : <CaptureSheet id={id} phase={job.data?.bench_started ? "after" : "before"} phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />);
@@ -47,7 +47,7 @@ export function Readings() {
           </Line>
         </Sheet>
       )}
-      {data.captures.length > 0 && <CaptureList id={id} captures={data.captures} />}
+      {data.captures.length > 0 && <CaptureList id={id} captures={data.captures} isFixed={isFixed} />}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         {capture && sheet}
         {!isFixed && <TypedCam id={id} cams={data.cams} phasers={data.phasers} />}

@@ -34,7 +34,8 @@ export function Live() {
     }
     await queries.invalidateQueries({ queryKey: ["live", id] });
   }
-  const connect = (cold: boolean) => void go(take(client.POST("/api/jobs/{job_id}/live", { ...path, body: { cold, phase: job.data?.bench_started ? "after" : "before" } })));
+  const phase = job.data?.bench_started ? "after" : "before";
+  const connect = (cold: boolean, take_over = false) => void go(take(client.POST("/api/jobs/{job_id}/live", { ...path, body: { cold, phase, take_over } })));
   const command = (body: Partial<Schemas["LiveCommand"]>) => void go(take(client.POST("/api/jobs/{job_id}/live/command", { ...path, body: { idle: false, ...body } as Schemas["LiveCommand"] })));
   async function onKeep(seconds: number | null) {
     const state = phaser ?? "unknown";
@@ -44,6 +45,7 @@ export function Live() {
   if (!data) return <Waiting error={live.error} what="the box" />;
   const isOn = data.state === "live" || data.state === "connecting";
   const isLost = data.state === "lost";
+  const isTheirs = isOn && !data.is_mine;
   const flat = data.cams.flatMap((c) => c.history_deg);
   const range: [number, number] = [Math.min(-2, ...flat) - 1, Math.max(4, ...flat) + 1];
   return (
@@ -57,6 +59,15 @@ export function Live() {
             <Button onPress={() => connect(false)}>Connect, engine running</Button>
           </Line>
           <Soft>No starter with tools fitted. Hands and belts clear of everything that turns.</Soft>
+        </Sheet>
+      )}
+      {isTheirs && (
+        <Sheet>
+          <CareNote title={`${data.by ?? "Somebody"} is at the box`}>
+            <div>You look on. Only who started it commands the engine, records and keeps{data.recording_s !== null ? "; a record is under way" : ""}.</div>
+            <div>Ask {data.by} first. Taking it over keeps what is being recorded, and starts anew for you.</div>
+          </CareNote>
+          <Line><Button look="stop" onPress={() => connect(false, true)}>Take the box over</Button></Line>
         </Sheet>
       )}
       {isLost && <StopNote title="The box was lost"><div>{data.trouble}</div><div>{data.held_s.toFixed(0)} s are still in hand; keep them below.</div></StopNote>}
@@ -82,7 +93,7 @@ export function Live() {
               </Cam>
             ))}
           </Sheet>
-          <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
+          {!isTheirs && <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
             <Sheet>
               <h2>Keep it</h2>
               {data.phasers.length > 0 && <Choice label="While it ran, the phasers were" value={phaser} onChange={setPhaser} options={PHASER_STATES} />}
@@ -112,7 +123,7 @@ export function Live() {
                 <Button onPress={() => void go(take(client.POST("/api/jobs/{job_id}/live/stop", { ...path, body: {} })))}>Let go of the box</Button>
               </Sheet>
             )}
-          </Columns>
+          </Columns>}
         </>
       )}
     </>

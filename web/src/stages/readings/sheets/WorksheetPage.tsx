@@ -59,10 +59,8 @@ function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; p
     const kept = await change((version) => take(client.POST("/api/jobs/{job_id}/readings/worksheet", { ...path, body: { ...body, version, phase, instrument: "" } })));
     if (!kept) return;
     draft.forget(draft.value);
-    const list = await take(client.GET("/api/jobs/{job_id}/readings", path)).catch(() => null);
-    const reading = list?.readings[list.readings.length - 1];
-    for (const photo of reading ? photos : []) {
-      await change(() => sendFile<Schemas["PhotoOut"]>(`/api/jobs/${id}/readings/${reading?.id}/photos`, photo));
+    for (const photo of photos) {
+      await change(() => sendFile<Schemas["PhotoOut"]>(`/api/jobs/${id}/readings/${kept.made}/photos`, photo));
     }
     setPhotos([]);
   }

@@ -1,0 +1,102 @@
+"""Who may do what: one table. A route that is not in it is nobody's; a new role is a new column here and nowhere else."""
+
+from enum import StrEnum
+
+
+class Role(StrEnum):
+    TECHNICIAN = "technician"
+    LEAD = "lead"
+
+
+ANYONE: frozenset[Role] | None = None  # signed in or not
+ALL = frozenset(Role)
+LEADS = frozenset({Role.LEAD})
+
+_ALL_READ = (
+    "yard.yard",
+    "books.books",
+    "books.book",
+    "books.clearance",
+    "books.touch",
+    "books.post_examine",
+    "face.book_face",
+    "face.worn_face",
+    "face.job_part",
+    "face.off_face",
+    "intake.job",
+    "readings.get_readings",
+    "readings.photo",
+    "readings.preview_sheet",
+    "captures.files_on_their_way",
+    "viewer.traces",
+    "viewer.capture_detail",
+    "viewer.window",
+    "viewer.step_to_edge",
+    "viewer.compare",
+    "viewer.export",
+    "viewer.export_correlation",
+    "logs.get_logs",
+    "logs.export_log",
+    "live.look",
+    "verdict.verdict",
+    "plan.get_plan",
+    "plan.preview",
+    "bench.get_bench",
+    "proof.get_proof",
+    "handover.get_handover",
+    "handover.html",
+    "handover.pdf",
+    "archives.archive",
+    "keys.get_keys",
+)
+_ALL_WORK = (
+    "session.sign_out",
+    "yard.start_job",
+    "intake.put_intake",
+    "intake.post_undo",
+    "readings.type_cam",
+    "readings.keep_sheet",
+    "readings.add_photo",
+    "readings.strike_out",
+    "readings.set_phaser",
+    "captures.capture_from_box",
+    "captures.capture_from_file",
+    "captures.say_channels",
+    "captures.cancel",
+    "captures.strike_capture_out",
+    "viewer.leave_out",
+    "viewer.take_back",
+    "logs.sweep",
+    "logs.log_from_file",
+    "live.connect",
+    "live.command",
+    "live.start_record",
+    "live.keep_live",
+    "live.disconnect",
+    "plan.choose",
+    "plan.start",
+    "bench.close_step",
+    "bench.reopen_step",
+    "proof.put_hands",
+    "proof.put_cause",
+    "proof.release",
+    "archives.import_archive",
+)
+
+RIGHTS: dict[str, frozenset[Role] | None] = {
+    **dict.fromkeys(("session.me", "session.sign_in", "pages.index", "openapi.document"), ANYONE),
+    **dict.fromkeys((*_ALL_READ, *_ALL_WORK), ALL),
+    "handover.sign": LEADS,
+    "books.adopt": LEADS,
+    "keys.add_key": LEADS,
+    "keys.remove_key": LEADS,
+    # Acts inside a route that is open to others.
+    "act:release over a condition": LEADS,
+    "act:undo such a release": LEADS,
+}
+
+
+def may(role: str, what: str) -> bool:
+    """Whether somebody of ``role`` may use an endpoint or do an act. What the table does not name, nobody may."""
+    allowed = RIGHTS.get(what, frozenset())
+    return allowed is None or role in allowed

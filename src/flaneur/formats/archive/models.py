@@ -1,0 +1,211 @@
+"""One model a row, each field bounded: what does not fit them never comes near a database."""
+
+import base64
+import binascii
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
+
+from flaneur.core.errors import FlaneurError
+from flaneur.core.plan.observe import Seen
+from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.release import HandTurns
+from flaneur.core.record.bounds import BoundedJson, Written, bounded_json
+from flaneur.formats.archive.seal import Seal
+
+FORMAT = "flaneur-job/2"
+FIRST_FORMAT = "flaneur-job/1"  # before there were seals; still read
+
+Name = Annotated[str, Written(120)]
+Line = Annotated[str, Written(400)]
+Text = Annotated[str, Written(20_000, has_lines=True)]
+Long = Annotated[str, Written(3_000_000, has_lines=True)]
+Number = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9-]{0,39}\z")]
+Figure = Annotated[float, Field(ge=-1e7, le=1e7)]
+Hours = Annotated[float, Field(ge=0, le=500_000)]
+Degrees = Annotated[dict[Name, Annotated[float, Field(ge=-720, le=720)]], Field(max_length=64)]
+Counter = Annotated[int, Field(ge=0, le=2_000_000_000)]
+Sha256 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}\z")]
+Phase = Literal["before", "after"]
+Words = Annotated[list[Annotated[str, Written(2000, has_lines=True)]], Field(max_length=200)]
+
+
+def _is_base64(text: str) -> str:
+    try:
+        base64.b64decode(text, validate=True)
+    except binascii.Error as error:
+        raise ValueError("this is not base64") from error
+    return text
+
+
+Bytes = Annotated[str, Field(max_length=700_000_000), AfterValidator(_is_base64)]
+
+
+class ArchiveError(FlaneurError):
+    """A job file cannot be read, does not hold together, or does not fit this database."""
+
+
+class Row(BaseModel):
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+
+class UnitRow(Row):
+    tag: Annotated[str, Written(60, 1)]
+    name: Name
+    kind: Annotated[str, Written(60)]
+    place: Name = ""
+    hours: Hours | None = None
+    baseline_deg: Degrees = {}
+    baseline_job: Number | None = None
+
+
+class JobRow(Row):
+    number: Number
+    version: Annotated[int, Field(ge=1, le=1_000_000)]
+    opened_by: Name
+    opened_at: AwareDatetime
+    intake: BoundedJson
+    baseline_deg: Degrees
+    scope: Annotated[list[Name], Field(max_length=200)]
+    plan: Annotated[Plan | None, AfterValidator(lambda p: p if p is None else bounded_json(p.model_dump(mode="json")) and p)]
+    bench_started: bool
+    hands: Annotated[HandTurns, AfterValidator(lambda h: bounded_json(h.model_dump(mode="json")) and h)]
+    override_reason: Text | None = None
+    released_by: Name | None = None
+    left_over: Text = ""
+    signed_by: Name | None = None
+    signed_at: AwareDatetime | None = None
+
+
+class LeftOutRow(Row):
+    start_s: Annotated[float, Field(ge=-1, le=100_000)]
+    stop_s: Annotated[float, Field(ge=-1, le=100_000)]
+    reason: Line
+    by: Name
+
+
+class CapturePart(Row):
+    """A capture; ``content`` holds its samples as Parquet, ``sha256`` is of the samples themselves."""
+
+    phase: Phase
+    source: Annotated[str, Written(200)]
+    seconds: Annotated[float, Field(ge=0, le=100_000)]
+    rate_hz: Annotated[float, Field(gt=0, le=1e9)]
+    rpm: Annotated[float, Field(ge=0, le=100_000)]
+    taken_by: Name
+    taken_at: AwareDatetime
+    quality: Words
+    notes: Words = []
+    correlation: BoundedJson
+    channels: Annotated[list[Name], Field(max_length=64)]
+    samples: Counter
+    left_out: Annotated[list[LeftOutRow], Field(max_length=200)] = []
+    angle: Bytes | None = None
+    sha256: Sha256 | None = None
+    struck: Line | None = None
+    content: Bytes
+
+
+class ReadingPart(Row):
+    phase: Phase
+    kind: Annotated[str, Written(20)]
+    part: Annotated[str, Written(60)]
+    value: Figure | None
+    stderr: Annotated[float, Field(ge=0, le=1e7)] | None
+    unit: Annotated[str, Written(20)] = ""
+    words: Text = ""
+    detail: BoundedJson = {}
+    phaser_state: Literal["parked", "commanded", "unknown", "none"]
+    command_deg: Annotated[float, Field(ge=0, le=360)]
+    as_typed: Annotated[str, Written(200, has_lines=True)]
+    instrument: Name
+    capture_id: Counter | None
+    scatter_deg: Annotated[float, Field(ge=0, le=10_000)] | None
+    cycles: Counter | None
+    taken_by: Name
+    taken_at: AwareDatetime
+    struck: Line | None
+
+
+class BenchPart(Row):
+    step: Annotated[str, Written(80)]
+    seen: Annotated[list[Annotated[Seen, AfterValidator(lambda s: bounded_json(s.model_dump()) and s)]], Field(max_length=60)]
+    right: bool
+    departure: Line | None
+    done_by: Name
+    done_at: AwareDatetime
+    reopened: bool
+
+
+class JournalPart(Row):
+    """An entry of the chain; ``reverses`` is the version of the entry it takes back."""
+
+    version: Annotated[int, Field(ge=1, le=1_000_000)]
+    at: AwareDatetime
+    by: Name
+    kind: Annotated[str, Written(40)]
+    words: Text
+    data: BoundedJson
+    reverses: Counter | None = None
+    previous: Sha256 | None = None
+    hash: Sha256 | None = None
+
+
+class PhotoPart(Row):
+    reading_id: Counter | None
+    caption: Annotated[str, Written(200)]
+    width: Annotated[int, Field(ge=1, le=10_000)]
+    height: Annotated[int, Field(ge=1, le=10_000)]
+    content: Bytes
+    taken_by: Name
+    taken_at: AwareDatetime
+
+
+class LogPart(Row):
+    source: Annotated[str, Written(200)]
+    kind: Literal["log", "sweep"]
+    text: Annotated[str, Written(40_000_000, has_lines=True)]
+    summary: BoundedJson
+    taken_by: Name
+    taken_at: AwareDatetime
+
+
+class ReportPart(Row):
+    html: Long
+    pdf: Bytes
+    sha256: Sha256
+    signed_by: Name
+    signed_at: AwareDatetime
+
+
+class Wrapper(Row):
+    """The key and signature over everything else in the file, made when it was written out."""
+
+    sha256: Sha256
+    public_key: Sha256
+    signature: Annotated[str, Field(pattern=r"^[0-9a-f]{128}\z")]
+
+
+class Archive(Row):
+    """Rows of a job with ids counted from one inside the file."""
+
+    format: Literal["flaneur-job/2", "flaneur-job/1"]
+    book: Long
+    unit: UnitRow
+    job: JobRow
+    captures: Annotated[list[CapturePart], Field(max_length=500)]
+    readings: Annotated[list[ReadingPart], Field(max_length=20_000)]
+    bench: Annotated[list[BenchPart], Field(max_length=20_000)]
+    journal: Annotated[list[JournalPart], Field(max_length=20_000)]
+    report: ReportPart | None
+    photos: Annotated[list[PhotoPart], Field(max_length=2000)] = []
+    logs: Annotated[list[LogPart], Field(max_length=200)] = []
+    seal: Seal | None = None
+    wrapper: Wrapper | None = None
+
+    def content(self) -> dict[str, Any]:
+        """What a signature covers beside journal and report: every row; samples by their own hash."""
+        return self.model_dump(
+            include={"book", "unit", "job", "captures", "readings", "bench", "photos", "logs"},
+            exclude={"captures": {"__all__": {"content"}}},
+        )

@@ -1,0 +1,47 @@
+import { useState } from "react";
+import { client, take, type Schemas } from "../../api/client";
+import { useChange } from "../../api/queries";
+import { Button, Field } from "../../kit/controls";
+import { useDraft } from "../../kit/draft";
+import { Line, Sheet, StopNote, TroubleNote } from "../../kit/page";
+import { Select } from "../../kit/Select";
+import { clock } from "../../kit/words";
+
+/** A hard stop stands in the record: nothing turns until its cause is written and the step behind it is open again. */
+export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"] }) {
+  const { change, trouble, isBusy } = useChange(id);
+  const draft = useDraft<{ cause: string }>(`cause ${id}`, { cause: "" });
+  const [step, setStep] = useState("");
+  if (!bench.is_stopped) return null;
+  const last = bench.stops[bench.stops.length - 1];
+  const closed = new Set(bench.records.map((r) => r.step));
+  const steps = bench.steps.filter((s) => closed.has(s.ref));
+
+  async function onWrite() {
+    const path = { params: { path: { job_id: id } } };
+    const body = { step, cause: draft.value.cause };
+    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/proof/cause", { ...path, body: { ...body, version } })));
+    if (done) draft.forget(draft.value);
+  }
+  return (
+    <Sheet aria-label="Hard stop">
+      <StopNote title="A hard stop was felt: a valve. Do not turn on.">
+        {last && <div>{last.by}, {clock(last.at)}, after {last.turns} turns.</div>}
+        <div>Look before anything moves. Then write what stopped it, and open the step behind it.</div>
+      </StopNote>
+      <Field label="What stopped the crank" value={draft.value.cause} onChange={(cause) => draft.set({ cause })} isLong />
+      <Select
+        label="The step behind it"
+        value={step}
+        onChange={setStep}
+        options={[{ value: "", label: "choose a closed step" }, ...steps.map((s) => ({ value: s.ref, label: s.title }))]}
+      />
+      <TroubleNote trouble={trouble} />
+      <Line>
+        <Button look="main" onPress={() => void onWrite()} isDisabled={isBusy || !step || draft.value.cause.trim().length < 3}>
+          Write the cause and open the step
+        </Button>
+      </Line>
+    </Sheet>
+  );
+}
