@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from sqlalchemy import create_engine, text
+from sqlalchemy import Engine, create_engine, text
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
@@ -49,26 +49,38 @@ class Cluster:
     """A private PostgreSQL that can be stopped and started in the middle of a test."""
 
     def __init__(self, folder: Path, port: int) -> None:
-        self.folder, self.port = folder, port
+        self.folder, self.port, self.has_template = folder, port, False
 
-    def run(self, verb: str) -> str:
-        command = [str(ROOT / "script" / "database"), verb, str(self.folder), str(self.port), "quick"]
+    def run(self, verb: str, mode: str = "quick") -> str:
+        command = [str(ROOT / "script" / "database"), verb, str(self.folder), str(self.port), mode]
         done = subprocess.run(command, capture_output=True, text=True, timeout=60, check=True)
         return done.stdout.strip()
 
-    def new_database(self) -> str:
-        """URL of a fresh, migrated database."""
-        url = self.run("url")
-        name = f"t{uuid.uuid4().hex[:12]}"
-        engine = create_engine(url, isolation_level="AUTOCOMMIT")
+    def url(self, role: str, database: str = "postgres") -> str:
+        """Address of a database for ``app``, ``owner`` or ``setup``."""
+        return f"{self.run('url', role).rsplit('/', 1)[0]}/{database}"
+
+    def create(self, name: str, template: str) -> None:
+        engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
         with engine.connect() as connection:
-            connection.execute(text(f"CREATE DATABASE {name}"))
+            connection.execute(text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner"))
         engine.dispose()
-        fresh = url.rsplit("/", 1)[0] + f"/{name}"
-        engine = connect(fresh)
-        migrate(engine)
-        engine.dispose()
-        return fresh
+
+    def new_database(self) -> str:
+        """URL of a fresh, migrated database as the application signs in to it."""
+        if not self.has_template:
+            self.create("migrated", "template0")
+            engine = connect(self.url("owner", "migrated"))
+            migrate(engine)
+            engine.dispose()
+            self.has_template = True
+        name = f"t{uuid.uuid4().hex[:12]}"
+        self.create(name, "migrated")
+        return self.url("app", name)
+
+    def owner_of(self, url: str) -> Engine:
+        """The same database as the role that owns it: who may bend what the application may not."""
+        return create_engine(self.url("owner", url.rsplit("/", 1)[1]))
 
 
 @pytest.fixture(scope="session")

@@ -1,5 +1,6 @@
 """The real application on a real database and the running stand-in box."""
 
+import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -9,14 +10,15 @@ import pytest
 from demo.depot import PASSWORD
 from demo.walk import PARKED, Visitor, right_answer
 from flask import Flask
-from sqlalchemy import Engine
+from sqlalchemy import Engine, create_engine
 from sqlmodel import select
-from tests.conftest import BOOK_FILE
+from tests.conftest import BOOK_FILE, ROOT
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
+from flaneur.formats.archive import new_key
 from flaneur.standins.protocol import BoxClient
 from flaneur.standins.server import Server
 from flaneur.store.accounts import add_user
@@ -34,6 +36,7 @@ class House:
 
     app: Flask
     engine: Engine
+    owner: Engine
     box: Server
     unit_id: int
 
@@ -44,6 +47,7 @@ class House:
         if self.app.config.get("QUEUE"):
             self.app.config["QUEUE"].close()
         self.engine.dispose()
+        self.owner.dispose()
 
     def visitor(self, login: str = "ivo") -> Visitor:
         return Visitor(self.app.test_client(), login)
@@ -53,21 +57,34 @@ class House:
         client.ask({"do": "hide", "engine": "Ostrey Tansy", "unit": f"unit-{self.unit_id}", "faults": faults.model_dump()})
 
 
+def owner_engine(url: str) -> Engine:
+    """The database as its owner, who writes people and units."""
+    folder = next(f for f in sorted((ROOT / ".run").glob(f"test-{os.getpid()}-*")) if f.is_dir())
+    password = (folder / "owner-password").read_text().strip()
+    at = url.split("@", 1)[1]
+    return create_engine(f"postgresql+psycopg://flaneur_owner:{password}@{at}")
+
+
 def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> House:
     """Set up an application; without a unit its database holds nothing but people."""
     port = box.server_address[1]
-    app = create_app(Settings(database_url=url, secret="test", box_port=port, sign_in_per_minute=10_000, **settings))
-    engine = app.config["ENGINE"]
-    with transaction(engine) as session:
+    key = ROOT / ".run" / "test-signing-key.pem"
+    if not key.exists():
+        key.write_text(new_key(), encoding="ascii")
+    plain = {"signing_key_file": str(key), "depot": "Saltmere Island Fleet Depot", "job_prefix": "SI", "sign_in_per_minute": 10_000}
+    app = create_app(Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings}))
+    engine, owner = app.config["ENGINE"], owner_engine(url)
+    with transaction(owner) as session:
         add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD)
         add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD)
         if not has_unit:
-            return House(app, engine, box, 0)
+            owner.dispose()
+            return House(app, engine, owner, box, 0)
         row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
         session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=row.id or 0))
     with transaction(engine) as session:
         unit = session.exec(select(Unit)).one()
-    return House(app, engine, box, unit.id or 0)
+    return House(app, engine, owner, box, unit.id or 0)
 
 
 @pytest.fixture

@@ -80,7 +80,7 @@ def test_an_engine_without_tone_wheels_says_so_instead_of_capturing(depot: tuple
     for name, words in (("dunmarrow-thistle", "no tone wheel on its crankshaft"), ("skarne-burdock", "no cam tone wheels")):
         job = int(visitor.send("POST", "/api/jobs", {"unit_id": units[name]})["id"])
         status, error = refusal(
-            visitor, "POST", f"/api/jobs/{job}/captures/box", {"version": 1, "phase": "before", "phasers": {}, "seconds": 2}
+            visitor, "POST", f"/api/jobs/{job}/captures/box", {"version": 2, "phase": "before", "phasers": {}, "seconds": 2}
         )
         assert status == 422, error
         assert words in error["message"]

@@ -218,7 +218,8 @@ def test_a_sweep_says_what_the_phaser_is(linked: House, visitor: Visitor, job: i
     answer = visitor.client.post(path, data={"file": (io.BytesIO(text), "log.csv")}, headers={"X-CSRFToken": visitor.csrf})
     assert answer.status_code == 200, answer.text
     assert "Phaser B (2-4-6) slow" in answer.get_json()["words"]
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/logs/sweep", {"version": 9, "phasers": ["phaser_z"], "oil": "hot"})
+    body = {"version": version_of(visitor, job), "phasers": ["phaser_z"], "oil": "hot"}
+    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/logs/sweep", body)
     assert (status, error["message"]) == (422, "The book has no such phaser.")
 
 

@@ -1,15 +1,19 @@
 """Files on their way: a worker that stops half way, a closed job, a photograph too large, a page that looks away."""
 
 import io
+import threading
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
 from demo.walk import Visitor
-from sqlmodel import select
-from tests.api.conftest import House, bring, file_state, refusal, upload, work_queue
+from sqlalchemy.exc import IntegrityError
+from sqlmodel import Session, select
+from tests.api.conftest import House, bring, file_state, refusal, upload, version_of, work_queue
 from tests.api.test_captures import send_photo, until
 
+from flaneur import worker as worker_module
 from flaneur.api import live
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -18,8 +22,8 @@ from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv
 from flaneur.store.database import transaction
-from flaneur.store.incoming import signature, waiting
-from flaneur.store.tables import Incoming, IncomingPiece, Job
+from flaneur.store.incoming import State, at_work, claim, move_on, signature, take_up_again
+from flaneur.store.tables import CaptureRow, IncomingPiece, Job
 from flaneur.worker import decode_incoming, put_in
 
 
@@ -31,16 +35,75 @@ def path(book: EngineBook, tmp_path: Path) -> Path:
 
 def test_what_a_stopped_worker_left_is_found_and_finished(house: House, visitor: Visitor, job: int, path: Path) -> None:
     left = upload(visitor, job, path).get_json()["id"]
-    with transaction(house.engine) as session:
-        row = session.get_one(Incoming, left)
-        row.state, row.progress = "decoding", 0.4
-        session.add(row)
-    with transaction(house.engine) as session:
-        assert waiting(session) == [left]
+    leave_half_way(house, left)
+    assert take_up_again(house.engine) == [left]
     decode_incoming(house.engine, left)
     assert file_state(visitor, job, left)["state"] == "done"
     decode_incoming(house.engine, left)
     assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 1, "done once is done"
+
+
+def leave_half_way(house: House, incoming: int) -> None:
+    """As a worker leaves a file that dies over it: begun, decoding, and nobody at it."""
+    with transaction(house.engine) as session:
+        token = claim(session, incoming)
+        assert token is not None
+        move_on(session, incoming, token, State.DECODING, progress=0.4)
+
+
+def test_a_file_is_taken_up_again_once_and_cancelled_at_once(house: House, visitor: Visitor, job: int, path: Path) -> None:
+    left, other = (upload(visitor, job, path).get_json()["id"] for _ in range(2))
+    for again in ([left, other], [other]):
+        leave_half_way(house, left)
+        assert sorted(take_up_again(house.engine)) == again
+    assert "interrupted twice" in file_state(visitor, job, left)["message"]
+    leave_half_way(house, other)
+    assert visitor.send("POST", f"/api/jobs/{job}/incoming/{other}/cancel", {})["state"] == "cancelled"
+    assert take_up_again(house.engine) == []
+
+
+def test_a_file_somebody_works_at_is_left_alone(house: House, visitor: Visitor, job: int, path: Path) -> None:
+    left = upload(visitor, job, path).get_json()["id"]
+    with at_work(house.engine, left) as is_mine:
+        assert is_mine
+        leave_half_way(house, left)
+        assert take_up_again(house.engine) == []
+        decode_incoming(house.engine, left)
+    assert file_state(visitor, job, left)["state"] == "decoding"
+
+
+def test_two_workers_on_one_file_keep_one_capture(house: House, visitor: Visitor, job: int, path: Path) -> None:
+    left = upload(visitor, job, path).get_json()["id"]
+    workers = [threading.Thread(target=decode_incoming, args=(house.engine, left)) for _ in range(4)]
+    for worker in workers:
+        worker.start()
+    for worker in workers:
+        worker.join()
+    assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 1
+    with Session(house.engine) as session:
+        session.add(CaptureRow(**session.exec(select(CaptureRow)).one().model_dump(exclude={"id"})))
+        with pytest.raises(IntegrityError, match="incoming_id"):
+            session.flush()
+
+
+def test_a_capture_that_is_kept_while_others_save_keeps_their_versions(
+    house: House, visitor: Visitor, job: int, path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    left = upload(visitor, job, path).get_json()["id"]
+    real = worker_module.keep_capture
+
+    def slow(*arguments: Any) -> Any:
+        kept = real(*arguments)
+        for number in range(5):  # somebody saves five times between the load and the lock
+            visitor.change(job, "PUT", "/intake", {"complaint": f"Rattle {number}."})
+        return kept
+
+    monkeypatch.setattr(worker_module, "keep_capture", slow)
+    decode_incoming(house.engine, left)
+    assert version_of(visitor, job) == 8
+    notes = visitor.send("GET", f"/api/jobs/{job}")["notebook"]
+    assert [n["kind"] for n in notes] == ["opened", *["intake"] * 5, "capture"]
+    assert file_state(visitor, job, left)["state"] == "done"
 
 
 def test_asking_twice_for_a_file_does_no_harm(house: House, visitor: Visitor, job: int, path: Path) -> None:

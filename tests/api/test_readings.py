@@ -9,6 +9,7 @@ from sqlmodel import func, select
 from tests.api.conftest import House, bring, build, capture, file_state, refusal, upload, version_of, work_queue
 from tests.conftest import BOOK_FILE, free_port
 
+from flaneur import worker
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -157,15 +158,24 @@ def test_a_file_can_be_cancelled_before_it_is_decoded(visitor: Visitor, job: int
     assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
 
 
-def test_a_file_cancelled_while_it_is_kept_leaves_nothing(house: House, visitor: Visitor, job: int, good: Capture, tmp_path: Path) -> None:
+def state_of(house: House, incoming: int) -> str:
+    with transaction(house.engine) as session:
+        return session.get_one(Incoming, incoming).state
+
+
+def test_a_file_cancelled_while_it_is_kept_leaves_nothing(
+    house: House, visitor: Visitor, job: int, good: Capture, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     path = tmp_path / "long.csv"
     write_csv(good, path)
     waiting = upload(visitor, job, path).get_json()
-    with transaction(house.engine) as session:
-        row = session.get_one(Incoming, waiting["id"])
-        row.is_cancelled = True
-        session.add(row)
+
+    def cancelled_now(*_: object, **__: object) -> None:
+        visitor.send("POST", f"/api/jobs/{job}/incoming/{waiting['id']}/cancel", {})
+
+    monkeypatch.setattr(worker, "record", cancelled_now)
     work_queue(visitor)
+    assert state_of(house, waiting["id"]) == "cancelled", "at once, and the worker that comes to its end keeps nothing"
     with transaction(house.engine) as session:
         assert session.exec(select(func.count()).select_from(CaptureBlock)).one() == 0
         assert session.exec(select(func.count()).select_from(IncomingPiece)).one() == 0

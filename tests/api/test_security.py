@@ -27,7 +27,7 @@ def test_a_wrong_password_and_an_unknown_login_are_refused_alike(house: House) -
         for login in ("ivo", "nobody")
     ]
     assert [t.status_code for t in told] == [403, 403]
-    assert told[0].get_json() == told[1].get_json()
+    assert {**told[0].get_json(), "request": ""} == {**told[1].get_json(), "request": ""}
 
 
 def test_passwords_are_kept_as_argon2(house: House) -> None:

@@ -18,6 +18,7 @@ from flaneur.store.reopening import reopen, resting_on
 from flaneur.store.tables import BenchRecord
 
 blueprint = Blueprint("bench", __name__)
+FEW = 5
 
 
 @blueprint.get(f"{JOB}/bench")
@@ -125,6 +126,12 @@ def reopen_step(job_id: int, json: ReopenIn) -> Changed:
         return work.changed(record(work.session, work.job, work.by, "reopened", words, data))
 
 
+def _with_it(titles: list[str]) -> str:
+    if len(titles) > FEW:
+        return f" With it the {len(titles)} steps that rest on it, from {titles[0]} to {titles[-1]}."
+    return f" With it: {', '.join(titles)}." if titles else ""
+
+
 def open_again(work: Work, ref: str, why: str) -> tuple[str, dict[str, Any]]:
     """Open a closed step of the plan; the words and data that the notebook keeps of it. Raises StepError."""
     plan, bench = plan_of(work.job), bench_of(work.session, work.job)
@@ -135,9 +142,7 @@ def open_again(work: Work, ref: str, why: str) -> tuple[str, dict[str, Any]]:
         raise StepError("This step is open.", read=step.title, expected="a closed step")
     data = reopen(work.session, work.job, bench, {ref, *resting_on(work.session, work.job, ref)}, why)
     opened = {r.step for r in bench.records if r.id in data["reopened"]} - {ref}
-    words = f"{step.title}: opened again, because {why.rstrip('.')}."
-    if opened:
-        words += f" With it: {', '.join(s.title for s in plan.steps if s.ref in opened)}."
+    words = f"{step.title}: opened again, because {why.rstrip('.')}.{_with_it([s.title for s in plan.steps if s.ref in opened])}"
     if data["unproven"] or data["hands_before"] is not None:
         words += " What was proven since counts no more."
     return words, data

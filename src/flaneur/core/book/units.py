@@ -62,17 +62,18 @@ _KIND_UNIT = {
     "time": "s",
     "temperature": "°C",
 }
-# What a quantity of a kind can be at all, in its SI unit: beyond it something was mistyped.
+# What a quantity of a kind can be at all, in its SI unit: beyond it something was mistyped. Narrower bounds belong to
+# what is measured and are said in its own words.
 _RANGE = {
-    "length": (-10_000.0, 10_000.0),
-    "torque": (-10_000.0, 10_000.0),
+    "length": (-1_000_000.0, 1_000_000.0),
+    "torque": (-100_000.0, 100_000.0),
     "angle": (-7200.0, 7200.0),
     "hours": (0.0, 500_000.0),
     "distance": (0.0, 20_000_000.0),
-    "pressure": (-110.0, 500_000.0),
-    "force": (-100_000.0, 100_000.0),
-    "time": (0.0, 10_000_000.0),
-    "temperature": (-90.0, 1500.0),
+    "pressure": (-10_000_000.0, 10_000_000.0),
+    "force": (-1_000_000.0, 1_000_000.0),
+    "time": (-10_000_000.0, 10_000_000.0),
+    "temperature": (-300.0, 5000.0),
     "share": (-1000.0, 1000.0),
     "speed": (0.0, 50_000.0),
     "plain": (-1_000_000.0, 1_000_000.0),

@@ -19,6 +19,11 @@ const Depot = styled.li`
   border-top: 1px solid var(--line); padding: 10px 0;
 `;
 
+/** A key as it can be read out and compared. */
+function inFours(key: string) {
+  return key.replace(/(.{4})(?=.)/g, "$1 ");
+}
+
 /** Whose signatures count here: this depot's own key, and those of other depots that a lead has entered. */
 export function Keys() {
   const keys = useQuery(keysQuery);
@@ -57,7 +62,7 @@ export function Keys() {
           <>
             <Sheet>
               <h2>{keys.data.depot}</h2>
-              {keys.data.own_key ? <Key>{keys.data.own_key}</Key> : <Soft>This depot has no key: nothing can be signed.</Soft>}
+              {keys.data.own_key ? <Key>{inFours(keys.data.own_key)}</Key> : <Soft>This depot has no key: nothing can be signed.</Soft>}
               <Soft>The public key of this depot. Give it to others over a way you trust; read it out to compare.</Soft>
             </Sheet>
             <Sheet>
@@ -68,7 +73,7 @@ export function Keys() {
                   <Depot key={k.public_key}>
                     <div>
                       <strong>{k.depot}</strong>
-                      <Key>{k.public_key}</Key>
+                      <Key>{inFours(k.public_key)}</Key>
                       <Soft>entered by {k.added_by}, {clock(k.added_at)}</Soft>
                     </div>
                     {isLead && (

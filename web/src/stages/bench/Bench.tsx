@@ -45,7 +45,7 @@ export function Bench() {
       <LostRace id={id} bench={bench.data} />
       {shown ? (
         <StepCard key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`} id={id} occurrence={occurrences[shown.ref] ?? 0} step={shown} number={steps.indexOf(shown) + 1} record={done.get(shown.ref)} onClosed={() => setChosen(null)} />
-      ) : (
+      ) : !bench.data.is_stopped && (
         <Sheet><h2>Every step is closed.</h2><Soft>Choose a step below to look at it or to open it again.</Soft><Link to={`/jobs/${id}/proof`}>Go to Proof</Link></Sheet>
       )}
       <Sheet>

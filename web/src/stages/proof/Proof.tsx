@@ -41,7 +41,7 @@ export function Proof() {
           {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
           {!isFixed && !data.is_stopped && <Hands id={id} proof={data} />}
           {!isFixed && data.captures.some((c) => c.phase === "after") && <CaptureList id={id} captures={data.captures.filter((c) => c.phase === "after")} isFixed={isFixed} />}
-          {!isFixed && readings.data && (
+          {!isFixed && !data.is_stopped && readings.data && (
             <>
               <CareNote title="Before you start it">No starter while any tool, pin or holder is fitted. Prime first: short bursts with starting disabled, with rests.</CareNote>
               {job.data?.can_capture === false ? (
