@@ -18,13 +18,13 @@ from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
 CAPTURES = 50
 
 
-def run() -> Iterator[Figure]:
+def run(is_tiny: bool = False) -> Iterator[Figure]:
     book = tansy()
-    conditions = Conditions(seconds=20, rate_hz=100_000, cycle_scatter_deg=0.0)
+    conditions = Conditions(seconds=2 if is_tiny else 20, rate_hz=100_000, cycle_scatter_deg=0.0)
     errors: list[float] = []
     scaled: list[float] = []
     ratios: list[float] = []
-    for seed in range(CAPTURES):
+    for seed in range(2 if is_tiny else CAPTURES):
         rng = np.random.default_rng(seed)
         faults = draw_faults(rng)
         capture = synthesise(book, faults, conditions, rng)

@@ -9,7 +9,7 @@ from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import solve_prior, solve_readings
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings
+from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings, speaks_of_timing
 from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
 from flaneur.core.diagnosis.wear import unknowns
 from flaneur.core.drive.placement import placed_state
@@ -75,18 +75,21 @@ def measure(book: EngineBook, faults: Faults, hours: float, rng: np.random.Gener
             stderr_mm=STDERR_MM,
         )
         for c, mm in plunger.items()
+        if speaks_of_timing(book, c)
     ]
     return Readings(engine=book.name, hours=hours, oil="good", cams=cams, plungers=plungers)
 
 
-def run() -> Iterator[Figure]:
+def run(is_tiny: bool = False) -> Iterator[Figure]:
+    engines = 3 if is_tiny else ENGINES
     book = parse_book(BOOK.read_text())
     train = DriveTrain(book)
-    suspects = [f"wear:{k}" for k in (*book.chains, *book.guides, *book.arms)]
+    # What times nothing (an oil-pump chain) is judged by its own limit and is no suspect of cam readings.
+    suspects = [f"wear:{item.key}" for item in unknowns(book, 3000, "good")]
     suspects += [f"jump:{c}" for c in train.contacts()]
     suspects += [f"phaser:{p}" for p in book.phasers] + [f"tone:{t}" for t in book.tone_wheels]
     first = strict = held = worn = 0
-    for seed in range(ENGINES):
+    for seed in range(engines):
         rng = np.random.default_rng(1000 + seed)
         suspect = suspects[seed % len(suspects)]
         hours = float(rng.uniform(1500, 6000))
@@ -102,15 +105,15 @@ def run() -> Iterator[Figure]:
             truth = faults.elongation_pct.get(part, faults.liner_wear_mm.get(part, 0.0))
             estimate = next(w for w in wear_estimates(book, solved) if w.key == part)
             held += estimate.low <= truth <= estimate.high
-    yield at_least("diagnosis", "true fault or its confounded set first", first / ENGINES, 0.85)
-    yield at_least("diagnosis", "true fault itself first, for information", strict / ENGINES, 0.0)
-    yield at_least("diagnosis", "90 % interval holds the true wear", held / worn, 0.85)
-    yield at_most("diagnosis", "90 % interval holds the true wear", held / worn, 0.95)
+    yield at_least("diagnosis", "true fault or its confounded set first", first / engines, 0.85)
+    yield at_least("diagnosis", "true fault itself first, for information", strict / engines, 0.0)
+    yield at_least("diagnosis", "90 % interval holds the true wear", held / max(worn, 1), 0.85)
+    yield at_most("diagnosis", "90 % interval holds the true wear", held / max(worn, 1), 0.95)
     accused = 0
-    for seed in range(ENGINES):
+    for seed in range(engines):
         rng = np.random.default_rng(9000 + seed)
         hours = float(rng.uniform(1500, 6000))
         faults = draw_engine(book, hours, None, rng)
         found = shares(solve_readings(book, measure(book, faults, hours, rng))).probability
         accused += any(p > 0.5 for key, p in found.items() if key != "sound")
-    yield at_most("diagnosis", "sound engine accused at over 0.5", accused / ENGINES, 0.05)
+    yield at_most("diagnosis", "sound engine accused at over 0.5", accused / engines, 0.05)

@@ -69,15 +69,15 @@ def draw_faults(rng: np.random.Generator) -> Faults:
     )
 
 
-def run() -> Iterator[Figure]:
-    yield from _accuracy()
-    yield from _loud()
-    yield from _damage()
-    yield from _speed()
-    yield from _csv()
+def run(is_tiny: bool = False) -> Iterator[Figure]:
+    yield from _accuracy(1 if is_tiny else PER_COURSE)
+    yield from _loud(1 if is_tiny else 4)
+    yield from _damage(8 if is_tiny else DAMAGED)
+    yield from _speed(2 if is_tiny else 30)
+    yield from _csv(1 if is_tiny else 10)
 
 
-def _accuracy() -> Iterator[Figure]:
+def _accuracy(per_course: int) -> Iterator[Figure]:
     """All runs together against the bar; each kind of run by itself against the bar and two standard errors of its own.
 
     Forty-eight captures of four cams tell a root mean square to a twentieth.
@@ -85,11 +85,11 @@ def _accuracy() -> Iterator[Figure]:
     hall = tansy()
     errors: list[float] = []
     everything: list[float] = []
-    alone = 1.15 * (1 + 2 / np.sqrt(2 * 4 * PER_COURSE))
+    alone = 1.15 * (1 + 2 / np.sqrt(2 * 4 * per_course))
     for kind, book in (("hall", hall), ("vr", reluctors(hall))):
         for name, conditions in COURSES.items():
             scaled: list[float] = []
-            for seed in range(PER_COURSE):
+            for seed in range(per_course):
                 rng = np.random.default_rng(seed)
                 faults = draw_faults(rng)
                 truth = true_deviation_deg(book, faults)
@@ -102,13 +102,13 @@ def _accuracy() -> Iterator[Figure]:
     yield at_most("readings", "absolute bias, degrees", abs(float(np.mean(errors))), 0.03)
 
 
-def _loud() -> Iterator[Figure]:
+def _loud(each: int) -> Iterator[Figure]:
     """Noise 10 dB over the ordinary: below one degree, or refused."""
     hall, worst, refused = tansy(), 0.0, 0
     for book in (hall, reluctors(hall)):
         for conditions in COURSES.values():
             loud = replace(conditions, noise_v=conditions.noise_v * 10**0.5, cycle_scatter_deg=0.12)
-            for seed in range(4):
+            for seed in range(each):
                 rng = np.random.default_rng(100 + seed)
                 faults = draw_faults(rng)
                 try:
@@ -118,22 +118,22 @@ def _loud() -> Iterator[Figure]:
                     continue
                 truth = true_deviation_deg(book, faults)
                 worst = max(worst, *(abs(c.deviation_deg - truth[c.cam]) for c in found.cams))
-    yield at_most("readings", f"worst error at 10 dB more noise, degrees ({refused} of 24 refused)", worst, 1.0)
+    yield at_most("readings", f"worst error at 10 dB more noise, degrees ({refused} of {each * 6} refused)", worst, 1.0)
 
 
-def _damage() -> Iterator[Figure]:
+def _damage(captures: int) -> Iterator[Figure]:
     """Randomly damaged captures: nothing wrong by more than 3 standard errors plus 0.3° may pass without a word."""
     hall = tansy()
     books = (hall, reluctors(hall))
     wrong = 0
-    for seed in range(DAMAGED):
+    for seed in range(captures):
         rng = np.random.default_rng(10_000 + seed)
         book, kind = books[seed % 2], DAMAGES[seed // 2 % len(DAMAGES)]
         if not silent_error(book, kind, rng):
             continue
         wrong += 1
         print(f"  silent: {kind}, seed {seed}", file=sys.stderr)
-    yield at_most("readings", f"confident wrong answers in {DAMAGED} damaged captures", wrong, 0)
+    yield at_most("readings", f"confident wrong answers in {captures} damaged captures", wrong, 0)
 
 
 def silent_error(book: EngineBook, kind: str, rng: np.random.Generator) -> bool:
@@ -165,9 +165,9 @@ def _with_wheel(book: EngineBook, key: str, change: dict[str, object]) -> Engine
     return EngineBook.model_validate(text)
 
 
-def _speed() -> Iterator[Figure]:
+def _speed(seconds: float) -> Iterator[Figure]:
     book, rng = tansy(), np.random.default_rng(3)
-    capture = synthesise(book, draw_faults(rng), Conditions(seconds=30, rate_hz=250_000), rng)
+    capture = synthesise(book, draw_faults(rng), Conditions(seconds=seconds, rate_hz=250_000), rng)
     samples = np.stack(list(capture.channels.values()))
     decode = min(timed(partial(correlate, capture, book)) for _ in range(3))
     scan = min(timed(partial(scan_once, samples)) for _ in range(3))
@@ -179,12 +179,12 @@ def _speed() -> Iterator[Figure]:
     yield at_most("readings", "peak memory of decoding over the capture, itself included", 1 + peak / samples.nbytes, 3)
 
 
-def _csv() -> Iterator[Figure]:
+def _csv(seconds: float) -> Iterator[Figure]:
     """Reading a CSV capture against pyarrow's bare reader on the same file."""
     from flaneur.formats.captures import read_capture, write_csv
 
     book, rng = tansy(), np.random.default_rng(4)
-    capture: Capture = synthesise(book, Faults(), Conditions(seconds=10, rate_hz=100_000), rng)
+    capture: Capture = synthesise(book, Faults(), Conditions(seconds=seconds, rate_hz=100_000), rng)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "capture.csv"
         write_csv(capture, path)

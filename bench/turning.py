@@ -2,13 +2,8 @@
 
 import json
 import math
-import os
-import signal
-import socket
-import subprocess
 import time
 from collections.abc import Iterator
-from pathlib import Path
 
 from demo.browser import chromium
 from demo.depot import PASSWORD
@@ -18,41 +13,24 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.wait import WebDriverWait
 
 from bench.figure import Figure, at_least
+from bench.house import served
 
-ROOT = Path(__file__).parents[1]
 SECONDS = 6.0
 V8 = "Brindle Fennel"
 
 
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+def run(is_tiny: bool = False) -> Iterator[Figure]:
+    with served() as found:
+        yield from measure(found.address, 0.5 if is_tiny else SECONDS)
 
 
-def run() -> Iterator[Figure]:
-    port = _free_port()
-    data = ROOT / ".run" / f"bench-turning-{time.time_ns()}"
-    names = ("FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
-    environment = {**os.environ, "FLANEUR_PORT": str(port), "FLANEUR_DATA": str(data), **{n: str(_free_port()) for n in names}}
-    hear = lambda: signal.signal(signal.SIGINT, signal.default_int_handler)  # noqa: E731
-    server = subprocess.Popen(
-        [ROOT / "script" / "server"], env=environment, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, preexec_fn=hear
-    )
+def measure(address: str, seconds: float) -> Iterator[Figure]:
+    """Turn for some seconds in front of a running product."""
+    browser = chromium(traces="devtools.timeline,disabled-by-default-devtools.timeline.frame,blink.user_timing")
     try:
-        assert server.stdout is not None
-        for line in server.stdout:
-            if "Flaneur is at" in line:
-                break
-        browser = chromium(traces="devtools.timeline,disabled-by-default-devtools.timeline.frame,blink.user_timing")
-        try:
-            yield from _turn(browser, f"http://127.0.0.1:{port}")
-        finally:
-            browser.quit()
+        yield from _turn(browser, address, seconds)
     finally:
-        server.send_signal(signal.SIGINT)
-        server.wait(timeout=60)
-        subprocess.run(["rm", "-rf", str(data)], check=False)
+        browser.quit()
 
 
 def _open(browser: Chrome, address: str) -> None:
@@ -69,7 +47,7 @@ def _open(browser: Chrome, address: str) -> None:
     wait.until(lambda b: b.find_elements(By.CSS_SELECTOR, "[data-chain]"))
 
 
-def _turn(browser: Chrome, address: str) -> Iterator[Figure]:
+def _turn(browser: Chrome, address: str, seconds: float) -> Iterator[Figure]:
     _open(browser, address)
     strokes = browser.execute_script(
         "return [...document.querySelectorAll('[data-what=even],[data-what=odd]')].map(p=>p.getAttribute('d'))"
@@ -93,7 +71,7 @@ def _turn(browser: Chrome, address: str) -> Iterator[Figure]:
 
     mouse("mousePressed", -1.2)
     started, angle = time.monotonic(), -1.2
-    while time.monotonic() - started < SECONDS:
+    while time.monotonic() - started < seconds:
         angle += 0.02
         mouse("mouseMoved", angle)
     spent = time.monotonic() - started

@@ -1,5 +1,6 @@
 """The real application on a real database and the running stand-in box."""
 
+import io
 import os
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -8,7 +9,7 @@ from typing import Any
 
 import pytest
 from demo.depot import PASSWORD
-from demo.walk import PARKED, Visitor, right_answer
+from demo.walk import PARKED, Visitor, plunger_sheet, right_answer
 from flask import Flask
 from sqlalchemy import Engine, create_engine
 from sqlmodel import select
@@ -65,13 +66,23 @@ def owner_engine(url: str) -> Engine:
     return create_engine(f"postgresql+psycopg://flaneur_owner:{password}@{at}")
 
 
+def key_file(depot: str) -> Path:
+    """The signing key of a made-up depot, the same all through a run."""
+    key = ROOT / ".run" / f"test-key-{depot}-{os.getpid()}.pem"
+    if not key.exists():
+        key.write_text(new_key(), encoding="ascii")
+    return key
+
+
 def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> House:
     """Set up an application; without a unit its database holds nothing but people."""
     port = box.server_address[1]
-    key = ROOT / ".run" / "test-signing-key.pem"
-    if not key.exists():
-        key.write_text(new_key(), encoding="ascii")
-    plain = {"signing_key_file": str(key), "depot": "Saltmere Island Fleet Depot", "job_prefix": "SI", "sign_in_per_minute": 10_000}
+    plain = {
+        "signing_key_file": str(key_file("saltmere")),
+        "depot": "Saltmere Island Fleet Depot",
+        "job_prefix": "SI",
+        "sign_in_per_minute": 10_000,
+    }
     app = create_app(Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings}))
     engine, owner = app.config["ENGINE"], owner_engine(url)
     with transaction(owner) as session:
@@ -172,3 +183,38 @@ def bring(visitor: Visitor, job: int, path: Path, phase: str = "before") -> dict
 
 def file_state(visitor: Visitor, job: int, incoming: int) -> dict[str, Any]:
     return next(f for f in visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] if f["id"] == incoming)
+
+
+SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
+
+
+def released(visitor: Visitor, job: int, scope: list[str] = SET_B) -> None:
+    capture(visitor, job)
+    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
+    work_bench(visitor, job, scope)
+    turn_by_hand(visitor, job)
+    capture(visitor, job, "after")
+    visitor.change(job, "POST", "/proof/release")
+
+
+def signed_job(house: House) -> int:
+    """A job walked from complaint to signature."""
+    visitor = house.visitor()
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    released(visitor, job)
+    house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
+    return job
+
+
+@pytest.fixture
+def signed(house: House) -> int:
+    return signed_job(house)
+
+
+def archive_of(visitor: Visitor, job: int) -> dict:
+    return visitor.client.get(f"/api/jobs/{job}/archive.json").get_json()
+
+
+def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
+    answer = visitor.client.post("/api/import", data={"file": (io.BytesIO(content), "job.json")}, headers={"X-CSRFToken": visitor.csrf})
+    return answer.status_code, answer.get_json()

@@ -1,21 +1,16 @@
 """A job from plan to signed report, its refusals, and its archive."""
 
 import io
-import json
 
 import pytest
 from demo.depot import PASSWORD
-from demo.walk import Visitor, plunger_sheet
+from demo.walk import Visitor
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
-from tests.api.conftest import House, build, capture, refusal, right, turn_by_hand, version_of, work_bench
-from tests.conftest import Cluster
+from tests.api.conftest import SET_B, House, capture, refusal, released, right, turn_by_hand, version_of, work_bench
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
-from flaneur.standins.server import Server
-
-SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
 
 
 def test_previewing_a_scope_changes_nothing(visitor: Visitor, job: int) -> None:
@@ -86,15 +81,6 @@ def test_where_one_stands_is_the_same_on_another_device(house: House, visitor: V
     assert [r["step"] for r in other["records"]] == [steps[0].ref]
     yard = visitor.send("GET", "/api/yard")
     assert yard["jobs"][0]["next_action"].startswith(f"Step 2 of {len(steps)}")
-
-
-def released(visitor: Visitor, job: int, scope: list[str] = SET_B) -> None:
-    capture(visitor, job)
-    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
-    work_bench(visitor, job, scope)
-    turn_by_hand(visitor, job)
-    capture(visitor, job, "after")
-    visitor.change(job, "POST", "/proof/release")
 
 
 def test_a_repaired_engine_reads_as_new_and_is_released(visitor: Visitor, job: int) -> None:
@@ -170,13 +156,6 @@ def test_an_unreleased_engine_is_not_signed(house: House, job: int) -> None:
     assert "not released" in refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", body)[1]["message"]
 
 
-@pytest.fixture
-def signed(house: House, visitor: Visitor, job: int) -> int:
-    released(visitor, job)
-    house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
-    return job
-
-
 def test_a_signed_report_is_frozen(house: House, visitor: Visitor, signed: int) -> None:
     first = visitor.client.get(f"/api/jobs/{signed}/report.html").data
     body = {"complaint": "Rewritten.", "version": version_of(visitor, signed)}
@@ -229,61 +208,3 @@ def test_old_wear_does_not_hide_in_a_baseline(house: House, visitor: Visitor, si
     """Only one secondary chain was renewed: the primary's wear is still in every reading."""
     next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
     assert visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]["judged_against"] == "the engine book"
-
-
-def archive_of(visitor: Visitor, job: int) -> dict:
-    return visitor.client.get(f"/api/jobs/{job}/archive.json").get_json()
-
-
-def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
-    answer = visitor.client.post("/api/import", data={"file": (io.BytesIO(content), "job.json")}, headers={"X-CSRFToken": visitor.csrf})
-    return answer.status_code, answer.get_json()
-
-
-def test_the_file_of_a_job_makes_the_same_job_in_an_empty_database(visitor: Visitor, signed: int, cluster: Cluster, box: Server) -> None:
-    exported = archive_of(visitor, signed)
-    other = build(cluster.new_database(), box, has_unit=False)
-    stranger = other.visitor()
-    status, answer = bring_in(stranger, json.dumps(exported).encode())
-    assert status == 200, answer
-    again = archive_of(stranger, answer["id"])
-    assert again == exported
-    assert stranger.client.get(f"/api/jobs/{answer['id']}/report.html").data == visitor.client.get(f"/api/jobs/{signed}/report.html").data
-    mine = visitor.send("GET", f"/api/jobs/{signed}/verdict")["verdict"]
-    theirs = stranger.send("GET", f"/api/jobs/{answer['id']}/verdict")["verdict"]
-    assert [s["probability"] for s in mine["suspects"]] == [s["probability"] for s in theirs["suspects"]]
-    assert bring_in(stranger, json.dumps(exported).encode())[0] == 422
-    other.engine.dispose()
-
-
-def test_an_open_job_moves_too_and_can_be_undone_there(visitor: Visitor, job: int, cluster: Cluster, box: Server) -> None:
-    capture(visitor, job)
-    visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
-    other = build(cluster.new_database(), box, has_unit=False)
-    stranger = other.visitor()
-    moved = bring_in(stranger, json.dumps(archive_of(visitor, job)).encode())[1]["id"]
-    reading = stranger.send("GET", f"/api/jobs/{moved}/readings")["readings"][-1]
-    assert reading["as_typed"] == "24 mm"
-    taken = stranger.send("GET", f"/api/jobs/{moved}/readings")["captures"][0]["id"]
-    traces = stranger.send("GET", f"/api/jobs/{moved}/captures/{taken}/traces")
-    assert len(traces["traces"]) == 5
-    other.engine.dispose()
-
-
-@pytest.mark.parametrize("content", [b"", b"{}", b"not json", b"[" * 20_000, b'{"format": "flaneur-job/9"}'])
-def test_what_is_no_job_file_is_refused_whole(visitor: Visitor, job: int, content: bytes) -> None:
-    status, error = bring_in(visitor, content)
-    assert status == 422
-    assert error["message"] == "This is not a job file."
-    assert len(visitor.send("GET", "/api/yard")["jobs"]) == 1
-
-
-def test_a_damaged_job_file_leaves_nothing_behind(visitor: Visitor, job: int) -> None:
-    archive = archive_of(visitor, job)
-    archive["job"]["number"] = "SI-7777"
-    archive["journal"][0]["by"] = None
-    del archive["job"]["opened_by"]
-    status, error = bring_in(visitor, json.dumps(archive).encode())
-    assert status >= 400
-    assert error["message"]
-    assert [j["number"] for j in visitor.send("GET", "/api/yard")["jobs"]] == ["SI-0001"]

@@ -90,7 +90,7 @@ def _codes(endpoint: str, method: str, path: str) -> list[str]:
     codes = ["405", "422", "503"]
     if RIGHTS[endpoint] is not None or endpoint == "session.sign_in":
         codes += ["401", "403"]
-    if "{" in path or endpoint in ("yard.start_job", "keys.remove_key"):
+    if "{" in path or endpoint == "yard.start_job":
         codes.append("404")
     if method != "GET":
         codes += ["400", "409", "413", "415"]

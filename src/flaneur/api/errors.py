@@ -25,6 +25,18 @@ class Forbidden(FlaneurError):
     """Only a lead may do this, or the password is wrong."""
 
 
+class WrongBody(FlaneurError):
+    """A body of another kind than the address takes."""
+
+
+class Unreadable(FlaneurError):
+    """A body that is not what it calls itself."""
+
+
+class NotConnected(FlaneurError):
+    """No live look is under way."""
+
+
 class AtTheBox(FlaneurError):
     """Somebody else is at the box: it is taken over only by asking for that."""
 
@@ -36,6 +48,9 @@ class InvalidInput(FlaneurError):
 _STATUS: list[tuple[type[FlaneurError], int]] = [
     (StaleJob, 409),
     (AtTheBox, 409),
+    (NotConnected, 409),
+    (WrongBody, 415),
+    (Unreadable, 400),
     (RecordError, 409),
     (JobClosed, 409),
     (NotFound, 404),
@@ -50,7 +65,8 @@ def invalid(error: ValidationError) -> InvalidInput:
     """Turn a pydantic error into one sentence about its first fault."""
     first = error.errors()[0]
     where = ".".join(str(p) for p in first["loc"]) or "request"
-    return InvalidInput(f"{where}: {first['msg']}.", read=repr(first.get("input"))[:80], advice="Correct it and send it again.")
+    said = first["msg"].removeprefix("Value error, ")
+    return InvalidInput(f"{where}: {said}.", read=repr(first.get("input"))[:80], advice="Correct it and send it again.")
 
 
 def answer(error: ErrorOut, status: int) -> tuple[Response, int]:

@@ -1,11 +1,13 @@
 """The depot's own signing key, and the keys of other depots whose seals are believed."""
 
+import re
 from functools import lru_cache
 from pathlib import Path
 
 from sqlmodel import Session, col, select
 
 from flaneur.core.errors import RecordError
+from flaneur.core.record.bounds import printable
 from flaneur.formats.archive import public_key_of
 from flaneur.store.archive import Trust
 from flaneur.store.changes import NotFound
@@ -64,8 +66,8 @@ def add_key(session: Session, public_key: str, depot: str, by: str) -> TrustedKe
 
 def remove_key(session: Session, public_key: str, by: str) -> None:
     """Believe a depot's seals no longer; jobs that are here stay as they are. Raises NotFound."""
-    row = session.get(TrustedKey, public_key)
+    row = session.get(TrustedKey, public_key) if re.fullmatch("[0-9a-f]{64}", public_key) else None
     if row is None or row.removed_at is not None:
-        raise NotFound("No such key is trusted here.", read=public_key[:16])
+        raise NotFound("No such key is trusted here.", read=printable(public_key, 16))
     row.removed_by, row.removed_at = by, now()
     session.add(row)

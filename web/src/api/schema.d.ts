@@ -1009,6 +1009,22 @@ export interface paths {
         put?: never;
         /** Trust a depot's key. Only a lead. */
         post: operations["keys.add_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/keys/{public_key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
         /** Trust a key no longer. Only a lead. Jobs that are here stay as they are. */
         delete: operations["keys.remove_key"];
         options?: never;
@@ -1883,11 +1899,6 @@ export interface components {
             public_key: string;
             /** Depot */
             depot: string;
-        };
-        /** KeyOut */
-        KeyOut: {
-            /** Public Key */
-            public_key: string;
         };
         /**
          * LiveOut
@@ -6024,14 +6035,12 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                public_key: string;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeyOut"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -44,10 +44,6 @@ class KeyIn(In):
     depot: Annotated[str, Written(120, 2)]
 
 
-class KeyOut(In):
-    public_key: Key
-
-
 def _keys() -> Keys:
     with transaction(current_app.config["ENGINE"]) as session:
         lines = [KeyLine.model_validate(k, from_attributes=True) for k in trusted_keys(session)]
@@ -73,10 +69,10 @@ def add_key(json: KeyIn) -> Keys:
     return _keys()
 
 
-@blueprint.delete("/api/keys")
+@blueprint.delete("/api/keys/<public_key>")
 @checked(resp=Response(HTTP_200=Keys, HTTP_403=ErrorOut, HTTP_404=ErrorOut))
-def remove_key(json: KeyOut) -> Keys:
+def remove_key(public_key: str) -> Keys:
     """Trust a key no longer. Only a lead. Jobs that are here stay as they are."""
     with transaction(current_app.config["ENGINE"]) as session:
-        remove(session, json.public_key.lower(), by_name())
+        remove(session, public_key.lower(), by_name())
     return _keys()

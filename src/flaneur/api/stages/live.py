@@ -6,7 +6,7 @@ from flask import Blueprint, Flask, current_app
 from flask_login import current_user
 from spectree import Response as Answers
 
-from flaneur.api.errors import AtTheBox
+from flaneur.api.errors import AtTheBox, NotConnected
 from flaneur.api.live import LiveSession, Owner
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.reading_models import LiveCam, LiveCommand, LiveIn, LiveKeep, LiveOut, Nothing
@@ -14,7 +14,7 @@ from flaneur.api.security import by_name
 from flaneur.api.spec import checked
 from flaneur.api.stages.captures import BOX_RATE_HZ, keep, tell_the_stand_in
 from flaneur.api.work import JOB, Work, changing, phasers_of, reading, settings
-from flaneur.core.errors import CaptureError, DeviceError, FlaneurError
+from flaneur.core.errors import CaptureError, FlaneurError
 from flaneur.core.proof.progress import reading_phase
 from flaneur.standins.protocol import BoxClient
 from flaneur.store.changes import job_for_change
@@ -29,11 +29,11 @@ def _sessions() -> dict[int, LiveSession]:
 
 
 def _session(job_id: int) -> LiveSession:
-    """The live look of a job, for who started it. Raises NotFound, DeviceError without one, AtTheBox for anybody else."""
+    """The live look of a job, for who started it. Raises NotFound, NotConnected, or AtTheBox for anybody else."""
     with reading(job_id):
         found = _sessions().get(job_id)
     if found is None:
-        raise DeviceError("The box is not connected.", advice="Connect it first.")
+        raise NotConnected("The box is not connected.", advice="Connect it first.")
     if not _is_mine(found):
         raise _somebody_else(found)
     return found
