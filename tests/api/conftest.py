@@ -2,6 +2,7 @@
 
 import io
 import os
+import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -218,3 +219,23 @@ def archive_of(visitor: Visitor, job: int) -> dict:
 def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
     answer = visitor.client.post("/api/import", data={"file": (io.BytesIO(content), "job.json")}, headers={"X-CSRFToken": visitor.csrf})
     return answer.status_code, answer.get_json()
+
+
+def one_tooth_late(step: PlanStep) -> list[str]:
+    answers = right(step)
+    return ["one tooth late" if a.contact == "chain_b/cam_b_in" else answer for a, answer in zip(step.asked, answers, strict=True)]
+
+
+def until(look: Any, seconds: float = 15) -> Any:
+    """Ask again until the answer is truthy."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        if found := look():
+            return found
+        time.sleep(0.1)
+    raise AssertionError("it never came")
+
+
+def send_photo(visitor: Visitor, job: int, reading: int, content: io.BytesIO, name: str) -> Any:
+    path = f"/api/jobs/{job}/readings/{reading}/photos"
+    return visitor.client.post(path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf})

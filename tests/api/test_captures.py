@@ -2,7 +2,6 @@
 
 import io
 import json
-import time
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +10,7 @@ import pytest
 from demo.walk import Visitor
 from PIL import Image
 from sqlmodel import select
-from tests.api.conftest import House, bring, capture, refusal, version_of
+from tests.api.conftest import House, bring, capture, refusal, send_photo, until, version_of
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -146,16 +145,6 @@ def test_captures_kept_before_there_were_blocks_still_open(house: House, visitor
     assert back.samples == old.samples
 
 
-def until(look: Any, seconds: float = 15) -> Any:
-    """Ask again until the answer is truthy."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        if found := look():
-            return found
-        time.sleep(0.1)
-    raise AssertionError("it never came")
-
-
 def test_the_box_live_settles_obeys_and_is_kept(house: House, visitor: Visitor, job: int, book: EngineBook) -> None:
     house.hide(Faults(elongation_pct={"chain_b": 0.9}, cold_rattle_deg=4.0))
     visitor.send("POST", f"/api/jobs/{job}/live", {"cold": True})
@@ -180,7 +169,7 @@ def test_the_box_live_settles_obeys_and_is_kept(house: House, visitor: Visitor, 
     visitor.change(job, "POST", "/live/keep", {"seconds": 2})
     assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 2
     assert visitor.send("POST", f"/api/jobs/{job}/live/stop", {})["state"] == "off"
-    assert refusal(visitor, "POST", f"/api/jobs/{job}/live/record", {})[0] == 502
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/live/record", {})[0] == 409
 
 
 def test_losing_the_box_in_the_middle_keeps_what_came(house: House, visitor: Visitor, job: int) -> None:
@@ -228,11 +217,6 @@ def picture(kind: str = "JPEG", size: tuple[int, int] = (3000, 1500)) -> io.Byte
     Image.new("RGB", size, (120, 90, 60)).save(out, kind)
     out.seek(0)
     return out
-
-
-def send_photo(visitor: Visitor, job: int, reading: int, content: io.BytesIO, name: str) -> Any:
-    path = f"/api/jobs/{job}/readings/{reading}/photos"
-    return visitor.client.post(path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf})
 
 
 def test_a_worksheet_is_kept_with_its_photographs(visitor: Visitor, job: int) -> None:

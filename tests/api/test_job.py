@@ -7,7 +7,7 @@ from demo.depot import PASSWORD
 from demo.walk import Visitor
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
-from tests.api.conftest import SET_B, House, capture, refusal, released, right, turn_by_hand, version_of, work_bench
+from tests.api.conftest import SET_B, House, capture, one_tooth_late, refusal, released, right, turn_by_hand, version_of, work_bench
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
@@ -104,11 +104,6 @@ def test_a_part_left_in_stays_worn(house: House, visitor: Visitor, job: int) -> 
     assert status == 422
     assert "bank A" in error["read"]
     assert "bank B" not in error["read"]
-
-
-def one_tooth_late(step: PlanStep) -> list[str]:
-    answers = right(step)
-    return ["one tooth late" if a.contact == "chain_b/cam_b_in" else answer for a, answer in zip(step.asked, answers, strict=True)]
 
 
 def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(house: House, visitor: Visitor, job: int) -> None:

@@ -10,8 +10,7 @@ import pytest
 from demo.walk import Visitor
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import Session, select
-from tests.api.conftest import House, bring, file_state, refusal, upload, version_of, work_queue
-from tests.api.test_captures import send_photo, until
+from tests.api.conftest import House, bring, file_state, refusal, send_photo, until, upload, version_of, work_queue
 
 from flaneur import worker as worker_module
 from flaneur.api import live

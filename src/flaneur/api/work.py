@@ -96,7 +96,7 @@ def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
 def ladder_of(work: Work) -> Ladder:
     """The job's ladder: readings not struck, in time order, before and after the repair."""
     rows = [r for r in readings_of(work.session, work.job.id or 0) if r.struck is None and r.kind == "cam"]
-    pairs = list(zip([r.phase for r in rows], cam_readings(rows), strict=True))
+    pairs = [(row.phase, found) for row in rows for found in cam_readings([row])]
     return make_ladder(work.book, pairs, work.job.baseline_deg)
 
 

@@ -6,6 +6,7 @@ import json
 from typing import Any
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.formats.cells import safe_cell
 
 FORMAT = "flaneur-correlation/1"
 COLUMNS = [
@@ -48,7 +49,8 @@ def correlation_csv(book: EngineBook, correlation: dict[str, Any]) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()
-    writer.writerows(correlation_table(book, correlation))
+    for row in correlation_table(book, correlation):
+        writer.writerow({k: safe_cell(v) if isinstance(v, str) else v for k, v in row.items()})
     return out.getvalue()
 
 

@@ -2366,25 +2366,6 @@ export interface components {
             /** Tolerance */
             tolerance: number;
         };
-        /**
-         * ValidationErrorElement
-         * @description Model of a validation error response element.
-         */
-        ValidationErrorElement: {
-            /** Missing field name */
-            loc: string[];
-            /** Error message */
-            msg: string;
-            /** Error type */
-            type: string;
-            /**
-             * Error context
-             * @default null
-             */
-            ctx: {
-                [key: string]: unknown;
-            } | null;
-        };
         /** CaptureOut */
         CaptureOut: {
             /** Id */

@@ -11,6 +11,7 @@ import pyarrow.csv as pacsv
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
+from flaneur.formats.cells import plain_cell, safe_cell
 
 TIME_NAMES = ("time", "t", "time_s", "zeit", "temps", "seconds")
 MOST_CHANNELS = 16
@@ -37,7 +38,7 @@ def read_csv(path: Path, source: str | None = None) -> Capture:
         raise CaptureError("The file names no columns.", read=f"{name}, only remarks", expected="a line of column names")
     rate = next((float(m[1]) for line in lines[:skipped] if (m := _RATE.search(line))), None)
     separator = _separator(lines[skipped])
-    names = [n.strip().strip('"') for n in next(csv.reader([lines[skipped]], delimiter=separator))]
+    names = [plain_cell(n.strip().strip('"')) for n in next(csv.reader([lines[skipped]], delimiter=separator))]
     names = [n or f"column {i + 1}" for i, n in enumerate(names)]
     while len(names) > 1 and lines[skipped].rstrip().endswith(separator) and names[-1].startswith("column "):
         names.pop()
@@ -189,13 +190,15 @@ def even_rate(time: np.ndarray, first_row: int = 1) -> float:
 
 
 def write_csv(capture: Capture, path: Path, separator: str = ",", decimal: str = ".") -> None:
-    """Write a capture as CSV with its time in seconds."""
+    """Write a capture as CSV with its time in seconds. A sensor's name is a cell like any other: quoted where it must be."""
     time = np.arange(capture.samples) / capture.rate_hz
     table = pa.table({"time (s)": time, **{f"{n} (V)": x.astype(np.float64).round(5) for n, x in capture.channels.items()}})
-    if separator == "," and decimal == ".":
-        pacsv.write_csv(table, path, pacsv.WriteOptions(quoting_style="none"))
-        return
     buffer = io.StringIO()
-    buffer.write(separator.join(table.column_names) + "\n")
+    csv.writer(buffer, delimiter=separator, lineterminator="\n").writerow([safe_cell(n) for n in table.column_names])
+    if separator == "," and decimal == ".":
+        with path.open("wb") as file:
+            file.write(buffer.getvalue().encode())
+            pacsv.write_csv(table, file, pacsv.WriteOptions(include_header=False))
+        return
     np.savetxt(buffer, np.column_stack([c.to_numpy() for c in table.columns]), delimiter=separator, fmt="%.9g")
     path.write_text(buffer.getvalue().replace(".", decimal) if decimal != "." else buffer.getvalue(), encoding="utf-8")
