@@ -28,7 +28,7 @@ CHECKS = [
     openapi.response_schema_conformance,
     openapi.allow_header_conformance,
 ]
-GOOD, BAD = 10, 6
+GOOD, BAD = 24, 12
 SLOW = ("live.connect", "captures.capture_from_box", "logs.sweep", "books.touch", "books.clearance", "face.worn_face")
 ROLES = {"nobody": None, "technician": "pell", "lead": "sunna"}
 

@@ -26,7 +26,7 @@ VIEWS = [
     ("FIR-3", "bench", "Right when"),
     ("AMB-1", "bench", "has not started"),
     ("GEN-1", "proof", "Turn by hand"),
-    ("AMB-4", "handover", "Frozen"),
+    ("AMB-4", "handover", "Frozen and sealed"),
 ]
 
 

@@ -60,10 +60,10 @@ function Adopt({ book, name }: { book: number; name: string }) {
       if (error instanceof Trouble) setTrouble(error);
     }
   }
-  if (me.data?.role !== "lead") return <Soft>A lead reads it and adopts it.</Soft>;
+  if (me.data?.role !== "lead") return <Soft>A lead reads its checks and decides.</Soft>;
   return (
     <>
-      <Button onPress={() => void onAdopt()} aria-label={`Use ${name} for new jobs`}>Read it, then use it for new jobs</Button>
+      <Button onPress={() => void onAdopt()} aria-label={`Use it for new jobs: ${name}`}>Use it for new jobs</Button>
       <TroubleNote trouble={trouble} />
     </>
   );

@@ -77,7 +77,7 @@ export function Keys() {
                       <Soft>entered by {k.added_by}, {clock(k.added_at)}</Soft>
                     </div>
                     {isLead && (
-                      <Button look="stop" aria-label={`Believe ${k.depot} no longer`} onPress={() => void go(take(client.DELETE("/api/keys/{public_key}", { params: { path: { public_key: k.public_key } } })))}>
+                      <Button look="stop" aria-label={`Believe no longer: ${k.depot}`} onPress={() => void go(take(client.DELETE("/api/keys/{public_key}", { params: { path: { public_key: k.public_key } } })))}>
                         Believe no longer
                       </Button>
                     )}

@@ -58,7 +58,7 @@ export function CaptureList({ id, captures, isFixed }: Props) {
               <span style={{ color: "var(--blue)" }}>Look closely</span>
             </Link>
             {c.struck === null && !isFixed && (
-              <Button aria-label={`Take C${c.id} back`} aria-expanded={asked === c.id} onPress={() => setAsked(asked === c.id ? null : c.id)}>
+              <Button aria-label={`Take back C${c.id}`} aria-expanded={asked === c.id} onPress={() => setAsked(asked === c.id ? null : c.id)}>
                 Take back
               </Button>
             )}
