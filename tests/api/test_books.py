@@ -3,13 +3,20 @@
 from collections.abc import Iterator
 from pathlib import Path
 
+import numpy as np
 import pytest
 import yaml
 from demo.walk import Visitor
 from sqlmodel import select
-from tests.api.conftest import House, build, capture, refusal, turn_by_hand, work_bench
+from tests.api.conftest import House, bring, build, capture, refusal, turn_by_hand, work_bench
 from tests.conftest import ROOT
 
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.faults.model import Faults
+from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.motion import Conditions
+from flaneur.core.signals.synthesis import synthesise
+from flaneur.formats.captures import write_csv
 from flaneur.standins.server import Server
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
@@ -187,3 +194,24 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
     assert "unknown: treat as touching" in visitor.send("GET", f"/api/books/{book}/clearance")["words"]
     off = visitor.send("GET", f"/api/books/{book}/off/timing/cam_in/1")
     assert off["valves"] == {"touches": None, "bent": [], "clear": ["Valves unknown: treat as touching."]}
+
+
+def test_a_file_that_fits_no_book_is_asked_about_and_not_answered_by_another_book(
+    depot: tuple[House, dict[str, int], dict[str, int]], book: EngineBook, tmp_path: Path
+) -> None:
+    """Books without tone wheels stand in the depot: none of them has a word about a file of another engine."""
+    house, _, units = depot
+    visitor = house.visitor()
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": units["ostrey-tansy"]})["id"])
+    good = synthesise(book, Faults(), Conditions(seconds=1.2), np.random.default_rng(3))
+    names = dict(zip(good.channels, ("one", "two", "three", "four", "five"), strict=True))
+    rng = np.random.default_rng(4)
+    noise = Capture(good.rate_hz, {names[n]: rng.normal(2.5, 0.1, good.samples).astype(np.float32) for n in good.channels})
+    write_csv(noise, tmp_path / "noise.csv")
+    found = bring(visitor, job, tmp_path / "noise.csv")
+    assert (found["state"], found["advice"]) == ("asking", "Say which column is which sensor.")
+    broken = Capture(good.rate_hz, {n: x if n != "crank" else np.zeros_like(x) for n, x in good.channels.items()})
+    write_csv(broken, tmp_path / "flat.csv")
+    found = bring(visitor, job, tmp_path / "flat.csv")
+    assert found["state"] == "refused"
+    assert "Thistle" not in found["message"] + found["read"] + found["advice"]

@@ -153,6 +153,7 @@ def test_what_was_typed_stays_out_of_the_log(house: House, visitor: Visitor, job
     assert status == 500
     assert "never" in caplog.text
     assert "private matter" not in caplog.text
+    assert "Failing row" not in caplog.text
 
 
 def test_the_document_says_what_is_true() -> None:

@@ -170,6 +170,7 @@ def test_a_lead_enters_whose_seals_count(person: Person) -> None:
     person.sees("A lead enters the keys of other depots.")
     assert person.violations() == []
     person.press("Sign out")
+    person.sees("Login")
     person.signs_in("sunna")
     person.driver.get(f"{person.address}/seals")
     person.types("Its name, as you know it", "Outer Skerry Depot")
@@ -182,7 +183,7 @@ def test_a_lead_enters_whose_seals_count(person: Person) -> None:
 
 
 def test_a_capture_is_taken_back_on_its_page(person: Person, colleague: Colleague) -> None:
-    unit = next(u["id"] for u in colleague.send("GET", "/api/yard")["units"] if u["tag"] == "FIR-6")
+    unit = next(u["id"] for u in colleague.send("GET", "/api/yard")["units"] if u["tag"] == "PIL-5")
     job = int(colleague.send("POST", "/api/jobs", unit_id=unit)["id"])
     parked = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
     made = colleague.change(job, "POST", "/captures/box", phasers=parked, seconds=2)["made"]

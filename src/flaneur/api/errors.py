@@ -6,7 +6,7 @@ import secrets
 from flask import Flask, Response, g, jsonify
 from flask_wtf.csrf import CSRFError
 from pydantic import ValidationError
-from sqlalchemy.exc import DataError, InterfaceError, OperationalError
+from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
@@ -105,6 +105,12 @@ def register_errors(app: Flask) -> None:
     def unkeepable(error: DataError) -> tuple[Response, int]:
         log.warning("request %s: the database cannot keep this: %s", request_number(), str(error.orig).splitlines()[0])
         return answer(ErrorOut(message="This cannot be kept.", advice="Look for odd characters or figures, and send it again."), 422)
+
+    @app.errorhandler(DBAPIError)
+    def refused(error: DBAPIError) -> tuple[Response, int]:
+        # Only the first line: what follows quotes the row, and with it what somebody typed.
+        log.error("request %s: the database refuses: %s", request_number(), str(error.orig).splitlines()[0])
+        return answer(ErrorOut(message="Something went wrong in Flaneur.", advice="Nothing was saved. Try again; tell the lead."), 500)
 
     @app.errorhandler(OperationalError)
     @app.errorhandler(InterfaceError)
