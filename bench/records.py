@@ -51,10 +51,15 @@ def _version(visitor: Visitor, job: int) -> int:
     return int(visitor.send("GET", f"/api/jobs/{job}").get_json()["version"])
 
 
+_known: dict[int, int] = {}
+
+
 def _change(visitor: Visitor, job: int, method: str, path: str, **body: Any) -> dict[str, Any]:
-    answer = visitor.send(method, f"/api/jobs/{job}{path}", json={**body, "version": _version(visitor, job)})
+    version = _known.pop(job, None) or _version(visitor, job)
+    answer = visitor.send(method, f"/api/jobs/{job}{path}", json={**body, "version": version})
     if answer.status_code != 200:
         raise RuntimeError(f"{path}: {answer.status_code} {answer.text[:300]}")
+    _known[job] = int(answer.get_json()["version"])
     return dict(answer.get_json())
 
 

@@ -94,6 +94,14 @@ def cluster() -> Iterator[Cluster]:
     subprocess.run(["rm", "-rf", str(folder)], check=False)
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """A file's tests stay together; those in the browser stay together on one worker, begun first: one product serves them all."""
+    items.sort(key=lambda item: "browser" not in item.path.parts)
+    for item in items:
+        group = "browser" if "browser" in item.path.parts else item.path.stem
+        item.add_marker(pytest.mark.xdist_group(group))
+
+
 @pytest.fixture
 def database_url(cluster: Cluster) -> str:
     return cluster.new_database()

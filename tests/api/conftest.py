@@ -2,7 +2,9 @@
 
 import io
 import os
+import threading
 import time
+import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,15 +16,16 @@ from demo.walk import PARKED, Visitor, plunger_sheet, right_answer
 from flask import Flask
 from sqlalchemy import Engine, create_engine
 from sqlmodel import select
-from tests.conftest import BOOK_FILE, ROOT
+from tests.conftest import BOOK_FILE, ROOT, Cluster
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
 from flaneur.formats.archive import new_key
+from flaneur.standins.box import make_box
 from flaneur.standins.protocol import BoxClient
-from flaneur.standins.server import Server
+from flaneur.standins.server import Engines, Server
 from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
@@ -77,6 +80,21 @@ def key_file(depot: str) -> Path:
 
 def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> House:
     """Set up an application; without a unit its database holds nothing but people."""
+    house = open_house(url, box, **settings)
+    with transaction(house.owner) as session:
+        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD)
+        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD)
+        if not has_unit:
+            return house
+        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
+        session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=row.id or 0))
+    with transaction(house.engine) as session:
+        house.unit_id = session.exec(select(Unit)).one().id or 0
+    return house
+
+
+def open_house(url: str, box: Server, **settings: Any) -> House:
+    """An application on a database as it is."""
     port = box.server_address[1]
     plain = {
         "signing_key_file": str(key_file("saltmere")),
@@ -85,18 +103,7 @@ def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> Hous
         "sign_in_per_minute": 10_000,
     }
     app = create_app(Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings}))
-    engine, owner = app.config["ENGINE"], owner_engine(url)
-    with transaction(owner) as session:
-        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD)
-        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD)
-        if not has_unit:
-            owner.dispose()
-            return House(app, engine, owner, box, 0)
-        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
-        session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=row.id or 0))
-    with transaction(engine) as session:
-        unit = session.exec(select(Unit)).one()
-    return House(app, engine, owner, box, unit.id or 0)
+    return House(app, app.config["ENGINE"], owner_engine(url), box, 0)
 
 
 @pytest.fixture
@@ -207,9 +214,31 @@ def signed_job(house: House) -> int:
     return job
 
 
+@pytest.fixture(scope="session")
+def signed_database(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) -> str:
+    """The name of a database that holds one signed job, made once; tests get clones of it."""
+    engines = Engines(ROOT / "engines", tmp_path_factory.mktemp("signing"))
+    with make_box(("127.0.0.1", 0), engines) as server:
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        url = cluster.new_database()
+        found = build(url, server)
+        found.hide(WORN)
+        signed_job(found)
+        found.close()
+        server.shutdown()
+    return url.rsplit("/", 1)[1]
+
+
 @pytest.fixture
-def signed(house: House) -> int:
-    return signed_job(house)
+def signed_house(cluster: Cluster, signed_database: str, box: Server) -> Iterator[House]:
+    """A house of its own in which job 1 is signed."""
+    name = f"s{uuid.uuid4().hex[:12]}"
+    cluster.create(name, signed_database)
+    found = open_house(cluster.url("app", name), box)
+    found.unit_id = 1
+    found.hide(WORN)
+    yield found
+    found.close()
 
 
 def archive_of(visitor: Visitor, job: int) -> dict:

@@ -3,6 +3,7 @@
 import base64
 import copy
 import json
+import uuid
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -17,8 +18,8 @@ from tests.api.conftest import (
     build,
     capture,
     key_file,
+    open_house,
     refusal,
-    signed_job,
     work_bench,
 )
 from tests.conftest import Cluster
@@ -35,11 +36,12 @@ Json = dict[str, Any]
 
 
 @pytest.fixture(scope="module")
-def exported(cluster: Cluster, box: Server) -> Json:
+def exported(cluster: Cluster, signed_database: str, box: Server) -> Json:
     """A signed job of the depot, as its file."""
-    home = build(cluster.new_database(), box)
-    home.hide(Faults(elongation_pct={"chain_b": 0.95}))
-    found = archive_of(home.visitor(), signed_job(home))
+    name = f"e{uuid.uuid4().hex[:12]}"
+    cluster.create(name, signed_database)
+    home = open_house(cluster.url("app", name), box)
+    found = archive_of(home.visitor(), 1)
     home.close()
     return found
 
@@ -321,7 +323,8 @@ def test_a_file_of_the_first_format_still_comes_in(exported: Json, empty: House)
     assert not empty.visitor().send("GET", f"/api/jobs/{answer['id']}")["is_signed"]
 
 
-def test_a_report_shows_and_runs_nothing(house: House, visitor: Visitor, signed: int) -> None:
+def test_a_report_shows_and_runs_nothing(signed_house: House) -> None:
+    visitor, signed = signed_house.visitor(), 1
     answer = visitor.client.get(f"/api/jobs/{signed}/report.html")
     policy = answer.headers["Content-Security-Policy"]
     assert "sandbox" in policy

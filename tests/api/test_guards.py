@@ -66,8 +66,8 @@ def test_the_application_may_do_no_more_than_it_needs(house: House, statement: s
         "DELETE FROM reading",
     ],
 )
-def test_nothing_of_a_signed_job_changes_whoever_asks(house: House, signed: int, statement: str) -> None:
-    with house.owner.connect() as connection, pytest.raises(DBAPIError, match="is signed"):
+def test_nothing_of_a_signed_job_changes_whoever_asks(signed_house: House, statement: str) -> None:
+    with signed_house.owner.connect() as connection, pytest.raises(DBAPIError, match="is signed"):
         connection.exec_driver_sql(statement)
 
 
@@ -176,12 +176,12 @@ def test_a_number_that_came_with_a_file_is_passed_over(house: House, visitor: Vi
 
 
 @pytest.fixture
-def on_disk(house: House, signed: int, tmp_path: Path) -> tuple[Path, Path]:
+def on_disk(signed_house: House, tmp_path: Path) -> tuple[Path, Path]:
     """The report and the file of a signed job, as they leave the house."""
-    visitor = house.visitor()
+    visitor = signed_house.visitor()
     page, archive = tmp_path / "report.html", tmp_path / "job.json"
-    page.write_bytes(visitor.client.get(f"/api/jobs/{signed}/report.html").data)
-    archive.write_bytes(visitor.client.get(f"/api/jobs/{signed}/archive.json").data)
+    page.write_bytes(visitor.client.get("/api/jobs/1/report.html").data)
+    archive.write_bytes(visitor.client.get("/api/jobs/1/archive.json").data)
     return page, archive
 
 
@@ -190,8 +190,9 @@ def verify(*arguments: object) -> int:
 
 
 def test_verify_says_that_all_belongs_together(
-    house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], cluster: Cluster, tmp_path: Path
+    signed_house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
+    house = signed_house
     url = house.app.config["SETTINGS"].database_url
     page, archive = on_disk
     assert verify(page) == 0
@@ -229,8 +230,9 @@ def bend(house: House, table: str, statement: str) -> None:
     ],
 )
 def test_verify_names_what_was_bent_in_the_database(
-    house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], table: str, statement: str, broken: str
+    signed_house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], table: str, statement: str, broken: str
 ) -> None:
+    house = signed_house
     bend(house, table, statement)
     assert verify(on_disk[1], "--database", house.app.config["SETTINGS"].database_url) == 1
     lines = [line for line in capsys.readouterr().out.splitlines() if line.startswith("BROKEN")]

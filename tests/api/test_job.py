@@ -151,7 +151,8 @@ def test_an_unreleased_engine_is_not_signed(house: House, job: int) -> None:
     assert "not released" in refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", body)[1]["message"]
 
 
-def test_a_signed_report_is_frozen(house: House, visitor: Visitor, signed: int) -> None:
+def test_a_signed_report_is_frozen(signed_house: House) -> None:
+    house, visitor, signed = signed_house, signed_house.visitor(), 1
     first = visitor.client.get(f"/api/jobs/{signed}/report.html").data
     body = {"complaint": "Rewritten.", "version": version_of(visitor, signed)}
     status, error = refusal(visitor, "PUT", f"/api/jobs/{signed}/intake", body)
@@ -162,7 +163,8 @@ def test_a_signed_report_is_frozen(house: House, visitor: Visitor, signed: int) 
     assert visitor.client.get(f"/api/jobs/{signed}/report.html").data == first
 
 
-def test_the_report_leads_every_figure_back_to_its_reading(visitor: Visitor, signed: int) -> None:
+def test_the_report_leads_every_figure_back_to_its_reading(signed_house: House) -> None:
+    visitor, signed = signed_house.visitor(), 1
     html = visitor.client.get(f"/api/jobs/{signed}/report.html").text
     readings = visitor.send("GET", f"/api/jobs/{signed}/readings")["readings"]
     for reading in readings:
@@ -175,7 +177,8 @@ def test_the_report_leads_every_figure_back_to_its_reading(visitor: Visitor, sig
     assert "24 mm" in html
 
 
-def test_the_pdf_opens_and_is_one_to_three_pages(visitor: Visitor, signed: int) -> None:
+def test_the_pdf_opens_and_is_one_to_three_pages(signed_house: House) -> None:
+    visitor, signed = signed_house.visitor(), 1
     answer = visitor.client.get(f"/api/jobs/{signed}/report.pdf")
     reader = PdfReader(io.BytesIO(answer.data))
     assert 1 <= len(reader.pages) <= 3
@@ -199,7 +202,8 @@ def test_an_engine_with_all_chains_new_keeps_its_own_baseline(house: House, visi
     assert all(row["baseline_deg"] is not None for row in ladder)
 
 
-def test_old_wear_does_not_hide_in_a_baseline(house: House, visitor: Visitor, signed: int) -> None:
+def test_old_wear_does_not_hide_in_a_baseline(signed_house: House) -> None:
     """Only one secondary chain was renewed: the primary's wear is still in every reading."""
+    house, visitor = signed_house, signed_house.visitor()
     next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
     assert visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]["judged_against"] == "the engine book"

@@ -183,10 +183,9 @@ def test_a_lead_enters_whose_seals_count(person: Person) -> None:
 
 
 def test_a_capture_is_taken_back_on_its_page(person: Person, colleague: Colleague) -> None:
-    unit = next(u["id"] for u in colleague.send("GET", "/api/yard")["units"] if u["tag"] == "PIL-5")
+    unit = next(u["id"] for u in colleague.send("GET", "/api/yard")["units"] if u["tag"] == "AMB-7")
     job = int(colleague.send("POST", "/api/jobs", unit_id=unit)["id"])
-    parked = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
-    made = colleague.change(job, "POST", "/captures/box", phasers=parked, seconds=2)["made"]
+    made = colleague.change(job, "POST", "/captures/box", seconds=2)["made"]
     opens(person, job, "readings", f"C{made}")
     person.press(f"Take back C{made}")
     person.types("Take it back because", "the wrong unit was on the lift")

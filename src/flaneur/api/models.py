@@ -372,6 +372,9 @@ class HandsIn(In):
 
 
 class ProofOut(Out):
+    """``round`` counts the answers given at the bench: once it was worked on again, turning by hand begins anew."""
+
+    round: int
     checks: list[Check]
     ladder: Ladder
     mark_checks: list[str]

@@ -30,6 +30,7 @@ class _State:
     checks: list[Check]
     hands: HandTurns
     pins_in: int
+    round: int
 
 
 def state_of(work: Work) -> _State:
@@ -40,7 +41,7 @@ def state_of(work: Work) -> _State:
     checks = release_checks(work.book, after, hands, bench.pins_in, open_steps, len(bench.departures))
     if plan is None:
         checks.insert(0, Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False))
-    return _State(checks, hands, bench.pins_in)
+    return _State(checks, hands, bench.pins_in, len(bench.records))
 
 
 @blueprint.get(f"{JOB}/proof")
@@ -52,6 +53,7 @@ def get_proof(job_id: int) -> ProofOut:
         allowed, blocked = may_release(state.checks, None, is_lead=False)
         proof = work.book.proof
         return ProofOut(
+            round=state.round,
             checks=state.checks,
             ladder=ladder_of(work),
             mark_checks=proof.mark_checks,

@@ -10,7 +10,7 @@ import { clock } from "../../kit/words";
 /** A hard stop stands in the record: nothing turns until its cause is written and the step behind it is open again. */
 export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"] }) {
   const { change, trouble, isBusy } = useChange(id);
-  const draft = useDraft<{ cause: string }>(`cause ${id}`, { cause: "" });
+  const draft = useDraft<{ cause: string }>(`cause ${id} ${bench.stops.length}`, { cause: "" });
   const [step, setStep] = useState("");
   if (!bench.is_stopped) return null;
   const last = bench.stops[bench.stops.length - 1];

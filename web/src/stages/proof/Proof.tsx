@@ -86,7 +86,7 @@ function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
     pins: proof.pins_out === null ? "" : String(proof.pins_out),
     ...Object.fromEntries(Object.entries(proof.marks).map(([m, met]) => [m, met ? "met" : "missed"])),
   };
-  const draft = useDraft<Record<string, string>>(`hands ${id}`, saved);
+  const draft = useDraft<Record<string, string>>(`hands ${id} ${proof.round} ${proof.stops.length}`, saved);
   const v = draft.value;
   const isReady = v.turns && v.stop && /^\d+$/.test(v.pins ?? "") && proof.mark_checks.every((m) => v[m]);
 
