@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from demo.depot import PASSWORD
 from demo.walk import PARKED, plunger_sheet, right_answer
 from flask import Flask
 from sqlmodel import Session, func, select
@@ -51,37 +52,42 @@ def _version(visitor: Visitor, job: int) -> int:
     return int(visitor.send("GET", f"/api/jobs/{job}").get_json()["version"])
 
 
-_known: dict[int, int] = {}
+class _Walk:
+    """Two people taking one job through its stages."""
 
+    def __init__(self, app: Flask) -> None:
+        self.person, self.lead = Visitor(app, "ivo"), Visitor(app, "sunna")
+        answer = self.person.send("POST", "/api/jobs", json={"unit_id": 1}).get_json()
+        self.job, self.version = int(answer["id"]), int(answer["version"])
 
-def _change(visitor: Visitor, job: int, method: str, path: str, **body: Any) -> dict[str, Any]:
-    version = _known.pop(job, None) or _version(visitor, job)
-    answer = visitor.send(method, f"/api/jobs/{job}{path}", json={**body, "version": version})
-    if answer.status_code != 200:
-        raise RuntimeError(f"{path}: {answer.status_code} {answer.text[:300]}")
-    _known[job] = int(answer.get_json()["version"])
-    return dict(answer.get_json())
+    def look(self, path: str) -> dict[str, Any]:
+        return dict(self.person.send("GET", f"/api/jobs/{self.job}{path}").get_json())
+
+    def change(self, method: str, path: str, by: Visitor | None = None, **body: Any) -> None:
+        answer = (by or self.person).send(method, f"/api/jobs/{self.job}{path}", json={**body, "version": self.version})
+        if answer.status_code != 200:
+            raise RuntimeError(f"{path}: {answer.status_code} {answer.text[:300]}")
+        self.version = int(answer.get_json()["version"])
 
 
 def _signed(app: Flask) -> dict[str, Any]:
     """A small job walked from complaint to signature, as its file."""
-    person, lead = Visitor(app, "ivo"), Visitor(app, "sunna")
-    job = int(person.send("POST", "/api/jobs", json={"unit_id": 1}).get_json()["id"])
-    _change(person, job, "PUT", "/intake", complaint="Rattle on cold start.", hours="3000 h")
-    _change(person, job, "POST", "/captures/box", phasers=PARKED, seconds=1.5)
-    _change(person, job, "POST", "/readings/worksheet", **plunger_sheet("chain_a", "9 mm"))
-    _change(person, job, "PUT", "/plan", scope=["tensioner_b"])
-    _change(person, job, "POST", "/plan/start")
-    for raw in person.send("GET", f"/api/jobs/{job}/bench").get_json()["steps"]:
+    walk = _Walk(app)
+    walk.change("PUT", "/intake", complaint="Rattle on cold start.", hours="3000 h")
+    walk.change("POST", "/captures/box", phasers=PARKED, seconds=1.5)
+    walk.change("POST", "/readings/worksheet", **plunger_sheet("chain_a", "9 mm"))
+    walk.change("PUT", "/plan", scope=["tensioner_b"])
+    walk.change("POST", "/plan/start")
+    for raw in walk.look("/bench")["steps"]:
         step = PlanStep.model_validate(raw)
-        _change(person, job, "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked])
-    proof = person.send("GET", f"/api/jobs/{job}/proof").get_json()
+        walk.change("POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked])
+    proof = walk.look("/proof")
     marks = dict.fromkeys(proof["mark_checks"], True)
-    _change(person, job, "PUT", "/proof/hands", turns="2", hard_stop=False, marks=marks, pins_out=proof["pins_in"])
-    _change(person, job, "POST", "/captures/box", phase="after", phasers=PARKED, seconds=1.5)
-    _change(person, job, "POST", "/proof/release")
-    _change(lead, job, "POST", "/handover/sign", password="saltmere")
-    return dict(person.send("GET", f"/api/jobs/{job}/archive.json").get_json())
+    walk.change("PUT", "/proof/hands", turns="2", hard_stop=False, marks=marks, pins_out=proof["pins_in"])
+    walk.change("POST", "/captures/box", phase="after", phasers=PARKED, seconds=1.5)
+    walk.change("POST", "/proof/release")
+    walk.change("POST", "/handover/sign", by=walk.lead, password=PASSWORD)
+    return walk.look("/archive.json")
 
 
 def _leaves(value: Any, path: tuple[Any, ...] = ()) -> Iterator[tuple[tuple[Any, ...], Any]]:

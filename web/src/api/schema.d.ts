@@ -1276,8 +1276,13 @@ export interface components {
              */
             made: number | null;
         };
-        /** ProofOut */
+        /**
+         * ProofOut
+         * @description ``round`` counts the answers given at the bench: once it was worked on again, turning by hand begins anew.
+         */
         ProofOut: {
+            /** Round */
+            round: number;
             /** Checks */
             checks: components["schemas"]["Check"][];
             ladder: components["schemas"]["Ladder"];
