@@ -94,12 +94,15 @@ def cluster() -> Iterator[Cluster]:
     subprocess.run(["rm", "-rf", str(folder)], check=False)
 
 
+def pytest_itemcollected(item: pytest.Item) -> None:
+    """A file's tests stay on one worker; those in the browser all on the same, so that one product serves them."""
+    group = "browser" if "browser" in item.path.parts else item.path.stem
+    item.add_marker(pytest.mark.xdist_group(group))
+
+
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """A file's tests stay together; those in the browser stay together on one worker, begun first: one product serves them all."""
+    """The longest group begins first."""
     items.sort(key=lambda item: "browser" not in item.path.parts)
-    for item in items:
-        group = "browser" if "browser" in item.path.parts else item.path.stem
-        item.add_marker(pytest.mark.xdist_group(group))
 
 
 @pytest.fixture
