@@ -7,9 +7,11 @@ import threading
 import uuid
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import pytest
 from sqlalchemy import Engine, create_engine, text
+from xdist.scheduler import LoadFileScheduling
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
@@ -94,10 +96,15 @@ def cluster() -> Iterator[Cluster]:
     subprocess.run(["rm", "-rf", str(folder)], check=False)
 
 
-def pytest_itemcollected(item: pytest.Item) -> None:
+class ByFile(LoadFileScheduling):
     """A file's tests stay on one worker; those in the browser all on the same, so that one product serves them."""
-    group = "browser" if "browser" in item.path.parts else item.path.stem
-    item.add_marker(pytest.mark.xdist_group(group))
+
+    def _split_scope(self, nodeid: str) -> str:
+        return "browser" if nodeid.startswith("tests/browser/") else super()._split_scope(nodeid)
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> ByFile:
+    return ByFile(config, log)
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
