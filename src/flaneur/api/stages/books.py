@@ -44,39 +44,25 @@ def all_books() -> Books:
             carried.setdefault(book_by_id(session, unit.book_id).name, []).append(unit.name)
         lines: list[BookLine] = []
         for key, book in newest_book_rows(session):
-            lines.append(
-                BookLine(
-                    id=key,
-                    name=book.name,
-                    kind=book.kind,
-                    revision=book.revision,
-                    chains=len(book.chains),
-                    links=sum(c.links for c in book.chains.values()),
-                    phasers=len(book.phasers),
-                    units=carried.get(book.name, []),
-                    knows_clearance=book.clearance is not None,
-                    is_adopted=True,
-                    came_by=None,
-                )
-            )
+            lines.append(_book_line(key, book, carried.get(book.name, [])))
         for row, book in waiting_books(session):
-            lines.append(_waiting_line(row, book))
+            lines.append(_book_line(row.id or 0, book, [], row))
         return Books(books=sorted(lines, key=lambda line: line.name))
 
 
-def _waiting_line(row: Book, book: EngineBook) -> BookLine:
+def _book_line(key: int, book: EngineBook, carried: list[str], waiting: Book | None = None) -> BookLine:
     return BookLine(
-        id=row.id or 0,
+        id=key,
         name=book.name,
         kind=book.kind,
         revision=book.revision,
         chains=len(book.chains),
         links=sum(c.links for c in book.chains.values()),
         phasers=len(book.phasers),
-        units=[],
+        units=carried,
         knows_clearance=book.clearance is not None,
-        is_adopted=False,
-        came_by=row.came_by,
+        is_adopted=waiting is None,
+        came_by=waiting.came_by if waiting else None,
     )
 
 
