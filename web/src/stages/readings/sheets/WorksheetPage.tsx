@@ -56,9 +56,13 @@ function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; p
 
   async function onKeep() {
     const path = { params: { path: { job_id: id } } };
-    const kept = await change((version) => take(client.POST("/api/jobs/{job_id}/readings/worksheet", { ...path, body: { ...body, version, phase, instrument: "" } })));
+    const sent = draft.value;
+    const kept = await change(async (version) => {
+      const done = await take(client.POST("/api/jobs/{job_id}/readings/worksheet", { ...path, body: { ...body, version, phase, instrument: "" } }));
+      draft.forget(sent); // at once, before the pages are fetched anew: what is typed for the next part meanwhile stays
+      return done;
+    });
     if (!kept) return;
-    draft.forget(draft.value);
     for (const photo of photos) {
       await change(() => sendFile<Schemas["PhotoOut"]>(`/api/jobs/${id}/readings/${kept.made}/photos`, photo));
     }
