@@ -121,6 +121,22 @@ def test_a_hard_stop_stays_until_it_is_explained_mended_and_turned_clean(visitor
     assert "valve met piston 4" in visitor.client.get(f"/api/jobs/{job}/report.html").text
 
 
+def test_a_hard_stop_before_any_step_is_closed_is_explained_and_holds_nobody(visitor: Visitor, job: int) -> None:
+    capture(visitor, job)
+    turn_by_hand(visitor, job, turns="0.5", hard_stop=True)
+    assert next_words(visitor, job).startswith("Do not turn on.")
+    odd = {"step": "fit:sail", "cause": "a valve", "version": version_of(visitor, job)}
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/proof/cause", odd)[1]["message"] == "The plan has no such step."
+    told = visitor.change(job, "POST", "/proof/cause", {"cause": "a spanner was left on the crank bolt"})["words"]
+    assert told == "The hard stop: a spanner was left on the crank bolt. No step of the bench was closed yet."
+    turn_by_hand(visitor, job)
+    assert check(visitor, job, "Hard stop")["state"] == "met"
+    turn_by_hand(visitor, job, turns="1", hard_stop=True)
+    work_bench(visitor, job, SET_B)
+    bare = {"cause": "a valve", "version": version_of(visitor, job)}
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/proof/cause", bare)[1]["message"] == "Name the step behind the hard stop."
+
+
 def close_all(visitor: Visitor, job: int) -> None:
     """Close every open step as it should be."""
     bench = visitor.send("GET", f"/api/jobs/{job}/bench")

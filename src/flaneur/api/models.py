@@ -356,10 +356,10 @@ class ReopenIn(In):
 
 
 class CauseIn(In):
-    """What stopped the crank, and the step behind it, which is opened again."""
+    """What stopped the crank, and the step behind it, which is opened again; none only while no step is closed."""
 
     version: Version
-    step: Line
+    step: Line | None = None
     cause: Reason
 
 

@@ -921,7 +921,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean. */
+        /**
+         * Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean.
+         * @description A stop felt before any step was closed has none behind it: then the cause stands alone.
+         */
         post: operations["proof.put_cause"];
         delete?: never;
         options?: never;
@@ -1339,13 +1342,16 @@ export interface components {
         };
         /**
          * CauseIn
-         * @description What stopped the crank, and the step behind it, which is opened again.
+         * @description What stopped the crank, and the step behind it, which is opened again; none only while no step is closed.
          */
         CauseIn: {
             /** Version */
             version: number;
-            /** Step */
-            step: string;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
             /** Cause */
             cause: string;
         };

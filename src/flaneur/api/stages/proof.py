@@ -1,6 +1,7 @@
 """Proof: turning by hand, marks, pins, a second capture, release."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from flask import Blueprint
 from spectree import Response
@@ -8,7 +9,7 @@ from spectree import Response
 from flaneur.api.models import CauseIn, Changed, ErrorOut, HandsIn, ProofOut, ReleaseIn
 from flaneur.api.security import may_here
 from flaneur.api.spec import checked
-from flaneur.api.stages.bench import open_again
+from flaneur.api.stages.bench import StepError, open_again
 from flaneur.api.work import JOB, Work, capture_out, changing, ladder_of, phasers_of, reading
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import FlaneurError
@@ -111,17 +112,33 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
 @blueprint.post(f"{JOB}/proof/cause")
 @checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
 def put_cause(job_id: int, json: CauseIn) -> Changed:
-    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean."""
+    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean.
+
+    A stop felt before any step was closed has none behind it: then the cause stands alone.
+    """
     with changing(job_id, json.version) as work:
         hands = hands_of(work.job)
         if not hands.is_stopped:
             raise ReleaseError("No hard stop stands without its cause.", expected="a hard stop recorded while turning by hand")
-        words, data = open_again(work, json.step, json.cause)
+        words, data = _step_behind(work, json.step, json.cause)
         last = hands.stops[-1] if hands.stops else HardStop(by=work.by, at=now().isoformat(), turns=hands.turns or 0.0)
         explained = last.model_copy(update={"cause": json.cause, "step": json.step, "cause_by": work.by})
         work.job.hands = HandTurns(stops=[*hands.stops[:-1], explained]).model_dump(mode="json")
         words = f"The hard stop: {json.cause.rstrip('.')}. {words}"
         return work.changed(record(work.session, work.job, work.by, "cause", words, data))
+
+
+def _step_behind(work: Work, ref: str | None, cause: str) -> tuple[str, dict[str, Any]]:
+    """The step behind a hard stop, open from now on. Raises StepError when one is closed and none was named."""
+    plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+    step = next((s for s in plan.steps if s.ref == ref), None) if plan else None
+    if step is not None and step.ref not in bench.done:
+        return f"{step.title} is open.", {}
+    if ref is None and not bench.done:
+        return "No step of the bench was closed yet.", {}
+    if ref is None:
+        raise StepError("Name the step behind the hard stop.", read="no step", expected="a step of the plan, closed or open")
+    return open_again(work, ref, cause)
 
 
 @blueprint.post(f"{JOB}/proof/release")

@@ -50,9 +50,10 @@ def next_action(facts: JobFacts) -> NextAction:
         return NextAction("done", "Signed. Report and record are frozen.")
     if facts.released:
         return NextAction("handover", "A lead reads the report and signs it.")
+    if facts.stopped:
+        behind = ", and open the step behind it again" if facts.steps_done else ""
+        return NextAction("bench", f"Do not turn on. Write what stopped the crank{behind}.")
     if facts.bench_started:
-        if facts.stopped:
-            return NextAction("bench", "Do not turn on. Write what stopped the crank, and open the step behind it again.")
         if facts.steps_done < facts.steps_total:
             return NextAction("bench", f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}.")
         if not facts.turned_by_hand:

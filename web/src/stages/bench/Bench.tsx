@@ -27,6 +27,7 @@ export function Bench() {
     return (
       <>
         <StageHead title="Bench" />
+        <HardStop id={id} bench={bench.data} />
         <Sheet><Soft>The bench has not started. <Link to={`/jobs/${id}/plan`}>Choose what to renew</Link>, then start.</Soft></Sheet>
       </>
     );
