@@ -191,3 +191,9 @@ def test_too_many_tries_to_sign_in_are_put_off(database_url: str, box: Server) -
     assert tries[-1].headers["Retry-After"]
     assert tries[-1].get_json()["message"]
     house.close()
+
+
+def test_a_request_under_way_at_sign_out_does_not_bring_the_person_back(visitor: Visitor) -> None:
+    assert "Set-Cookie" not in visitor.client.get("/api/yard").headers
+    assert visitor.client.delete("/api/session", headers={"X-CSRFToken": visitor.csrf}).status_code == 200
+    assert visitor.client.get("/api/yard").status_code == 401

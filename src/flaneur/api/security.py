@@ -57,6 +57,8 @@ def secure(app: Flask, settings: Settings) -> None:
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_NAME="flaneur_session",
+        # A request under way at sign-out must not bring the cookie back: only signing in and out set it.
+        SESSION_REFRESH_EACH_REQUEST=False,
         PERMANENT_SESSION_LIFETIME=timedelta(hours=settings.session_hours),
         WTF_CSRF_TIME_LIMIT=None,
         RATELIMIT_HEADERS_ENABLED=True,
