@@ -52,15 +52,18 @@ class Cluster:
 
     def __init__(self, folder: Path, port: int) -> None:
         self.folder, self.port, self.has_template = folder, port, False
+        self._bases: dict[str, str] = {}
 
-    def run(self, verb: str, mode: str = "quick") -> str:
+    def run(self, verb: str, mode: str = "safe") -> str:
         command = [str(ROOT / "script" / "database"), verb, str(self.folder), str(self.port), mode]
         done = subprocess.run(command, capture_output=True, text=True, timeout=60, check=True)
         return done.stdout.strip()
 
     def url(self, role: str, database: str = "postgres") -> str:
         """Address of a database for ``app``, ``owner`` or ``setup``."""
-        return f"{self.run('url', role).rsplit('/', 1)[0]}/{database}"
+        if role not in self._bases:
+            self._bases[role] = self.run("url", role).rsplit("/", 1)[0]
+        return f"{self._bases[role]}/{database}"
 
     def create(self, name: str, template: str) -> None:
         engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
@@ -90,9 +93,9 @@ def cluster() -> Iterator[Cluster]:
     # Below the checkout, since PostgreSQL runs as another user who may not enter pytest's own folders.
     folder = ROOT / ".run" / f"test-{os.getpid()}-{uuid.uuid4().hex[:6]}"
     found = Cluster(folder, free_port())
-    found.run("start")
+    found.run("start", "quick")
     yield found
-    found.run("stop")
+    found.run("stop", "quick")
     subprocess.run(["rm", "-rf", str(folder)], check=False)
 
 

@@ -120,7 +120,7 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(cluster: Cluster, dat
         assert error["message"] == "The database does not answer."
         assert "What you typed stays" in error["advice"]
     finally:
-        cluster.run("start")
+        cluster.run("start", "quick")
     visitor.send("PUT", f"/api/jobs/{job}/intake", {"complaint": "Typed meanwhile.", "version": version})
     assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"] == "Typed meanwhile."
     house.engine.dispose()
