@@ -4,24 +4,22 @@ import math
 import time
 from collections.abc import Iterator
 from fractions import Fraction
-from pathlib import Path
 
 import numpy as np
 
 from bench.figure import Figure, at_most
 from bench.readings import draw_faults
 from bench.slopes import elongation_slopes, liner_slopes
+from bench.variants import every_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
+from flaneur.core.clearance.touch import touch_map
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.loop import Disc, pitch_radius, solve_path
 from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg, placed_state
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults
-from flaneur.formats.books import load_book
-
-ENGINES = Path(__file__).parents[1] / "engines"
 
 
 def textbook_length(r1: float, r2: float, distance: float) -> float:
@@ -33,7 +31,7 @@ def textbook_length(r1: float, r2: float, distance: float) -> float:
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     del is_tiny  # small enough as it is
     yield _textbook()
-    books = [load_book(path) for path in sorted(ENGINES.glob("*.yaml"))]
+    books = every_book()
     tansy = next(b for b in books if b.name == "Ostrey Tansy")
     yield _simple_lag(tansy)
     train = DriveTrain(tansy)
@@ -139,7 +137,7 @@ def _times(books: list[EngineBook]) -> Iterator[Figure]:
         train, worn = DriveTrain(book), Faults(elongation_pct=dict.fromkeys(book.chains, 0.1))
         whole = max(whole, _best(lambda t=train, w=worn: t.state(w)))
         contacts = Contacts(book)
-        touch = max(touch, _best(contacts.touch_map))
+        touch = max(touch, _best(lambda c=contacts: touch_map(c)))
     yield at_most("geometry", "solve of a whole engine, slowest book, ms", 1000 * whole, 5)
     yield at_most("geometry", "touch map 720 × 241, all valves, slowest book, ms", 1000 * touch, 300)
 

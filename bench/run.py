@@ -5,7 +5,7 @@ import importlib
 import json
 import sys
 
-SUBJECTS = ("geometry", "turning", "correlation", "readings", "viewer", "diagnosis", "records", "api")
+SUBJECTS = ("geometry", "turning", "clearance", "correlation", "readings", "viewer", "diagnosis", "records", "api")
 
 
 def main() -> int:

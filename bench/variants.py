@@ -9,8 +9,15 @@ from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EdgeWheel, EngineBook, Gap, GapWheel, VaneWheel
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.motion import Conditions
+from flaneur.formats.books import load_book
 
-BOOK = Path(__file__).parents[1] / "engines" / "ostrey-tansy.yaml"
+ENGINES = Path(__file__).parents[1] / "engines"
+BOOK = ENGINES / "ostrey-tansy.yaml"
+
+
+def every_book() -> list[EngineBook]:
+    """The seven books of the depot."""
+    return [load_book(path) for path in sorted(ENGINES.glob("*.yaml"))]
 
 
 def tansy() -> EngineBook:

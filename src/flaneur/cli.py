@@ -1,8 +1,9 @@
-"""The command line: correlate, simulate, diagnose, book, verify, key. None of it needs a database."""
+"""The command line: correlate, simulate, diagnose, clearance, book, verify, key. None of it needs a database."""
 
 import argparse
 import json
 import os
+import re
 import sys
 from dataclasses import asdict
 from pathlib import Path
@@ -11,6 +12,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.diagnosis.readings import Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.errors import BookError, FlaneurError, RecordError
@@ -90,6 +92,32 @@ def _diagnose(options: argparse.Namespace) -> int:
     return 0
 
 
+def _clearance(options: argparse.Namespace) -> int:
+    book = load_book(options.engine)
+    tooth: tuple[str, int] | None = None
+    if options.teeth:
+        contact, _, teeth = options.teeth.partition("=")
+        if not re.fullmatch(r"[-+]?[1-9]|[-+]?1[0-2]", teeth):
+            raise BookError(
+                "Teeth are read as CONTACT=NUMBER.", [], read=options.teeth, expected="such as chain_a/cam_a_in=-1, late positive"
+            )
+        tooth = (contact, int(teeth))
+    names = [tuple(filter(None, text.split(","))) for text in (options.off, options.held)]
+    answer = clearance_answer(book, options.crank, names[0], names[1], options.parked, tooth)
+    if options.json:
+        print(answer.model_dump_json())
+        return 0
+    print(answer.words)
+    for view in answer.ranges:
+        print(f"{view.name} off at {view.crank_deg:g}°: {view.words}.")
+        print("\n".join(f"  {swing.name}: {swing.words}." for swing in view.swings))
+    if answer.teeth_off:
+        print("\n".join([*answer.teeth_off.bent, *answer.teeth_off.clear]))
+    if answer.reserve:
+        print(f"Reserve: {answer.reserve.words}.")
+    return 0
+
+
 def _book_check(options: argparse.Namespace) -> int:
     book = load_book(options.file)
     print(f"{book.name}: no fault found.")
@@ -159,6 +187,15 @@ def _parser() -> argparse.ArgumentParser:
     diagnose_.add_argument("--engine", type=Path, required=True)
     diagnose_.add_argument("--json", action="store_true")
     diagnose_.set_defaults(run=_diagnose)
+    clearance = commands.add_parser("clearance", help="where valves can touch, how far the crank may turn, which way cams swing")
+    clearance.add_argument("--engine", type=Path, required=True, help="engine book")
+    clearance.add_argument("--crank", type=float, help="crank angle, degrees (default: the service position)")
+    clearance.add_argument("--off", default="", metavar="CHAIN,...", help="chains that are off together (default: each, and all)")
+    clearance.add_argument("--held", default="", metavar="CAM,...", help="cams that something holds")
+    clearance.add_argument("--parked", action="store_true", help="every phaser was seen locked in park (default: anywhere in its travel)")
+    clearance.add_argument("--teeth", metavar="CONTACT=TEETH", help="a chain set wrong at chain/sprocket, late positive")
+    clearance.add_argument("--json", action="store_true")
+    clearance.set_defaults(run=_clearance)
     book = commands.add_parser("book", help="engine books").add_subparsers(required=True, metavar="COMMAND")
     check = book.add_parser("check", help="say what is wrong with a book, one line per fault")
     check.add_argument("file", type=Path)

@@ -56,6 +56,11 @@ def test_every_book_lies_open_and_turns(depot: tuple[House, dict[str, int], dict
         assert clearance["loose_windows"] == face["safe_windows"], name
         touch = visitor.send("GET", f"/api/books/{book}/touch/any")
         assert len(touch["rows"]) == 241
+        chains = ",".join(clearance["chains"])
+        loose = visitor.send("GET", f"/api/books/{book}/loose?chains={chains}&parked=true")
+        assert (loose["chains"], loose["phasers_parked"]) == (list(clearance["chains"]), True)
+        if clearance["holdings"]:
+            assert visitor.send("GET", f"/api/books/{book}/loose?chains={chains}&hold=0")["held_by"] == clearance["holdings"][0]["name"]
         contact = face["contacts"][-1]["contact"]
         off = visitor.send("GET", f"/api/books/{book}/off/{contact}/-1")
         assert off["off"]["teeth"] == -1
@@ -111,6 +116,9 @@ def test_no_such_book_cam_or_contact(house: House) -> None:
     status, error = refusal(visitor, "GET", f"/api/books/{book}/touch/cam_q")
     assert (status, error["read"]) == (422, "cam_q")
     assert "any, cam_a_in" in error["expected"]
+    assert refusal(visitor, "GET", f"/api/books/{book}/loose?chains=sail")[1]["read"] == "sail"
+    assert refusal(visitor, "GET", f"/api/books/{book}/loose?chains=primary&crank=nan")[0] == 422
+    assert refusal(visitor, "GET", f"/api/books/{book}/loose?chains=primary&hold=40")[0] == 422
     assert refusal(visitor, "GET", f"/api/books/{book}/off/chain_a/crank/1")[0] == 422
 
 
@@ -193,7 +201,9 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
     assert visitor.send("GET", f"/api/books/{book}/touch/any") == {"is_known": False, "cam": None, "rows": []}
     assert "unknown: treat as touching" in visitor.send("GET", f"/api/books/{book}/clearance")["words"]
     off = visitor.send("GET", f"/api/books/{book}/off/timing/cam_in/1")
-    assert off["valves"] == {"touches": None, "bent": [], "clear": ["Valves unknown: treat as touching."]}
+    assert off["valves"] == {"touches": None, "bent": [], "clear": ["Valves unknown: treat as touching."], "rooms": [], "reserve": ""}
+    status, error = refusal(visitor, "GET", f"/api/books/{book}/loose?chains=timing")
+    assert (status, error["read"]) == (422, "no piston and valve data")
 
 
 def test_a_file_that_fits_no_book_is_asked_about_and_not_answered_by_another_book(

@@ -7,7 +7,7 @@ from pydantic import Field
 from flaneur.api.models import In, Out
 from flaneur.core.clearance.lobes import Lobe
 from flaneur.core.clearance.off import ValvesOff
-from flaneur.core.clearance.view import RiskAt
+from flaneur.core.clearance.view import HeadsView, ReserveView, RiskAt
 from flaneur.core.drive.counts import Count
 from flaneur.core.drive.facts import Fact, PartFacts
 from flaneur.core.drive.off import OneToothOff
@@ -139,13 +139,28 @@ class BookView(Out):
     operations: int
 
 
+class OffQuery(In):
+    """Which chains are off (ids with commas between), how cams are held (a place in the book's list), phasers seen in park."""
+
+    chains: Annotated[str, Written(600)]
+    hold: Annotated[int, Field(ge=0, le=50)] | None = None
+    parked: bool = False
+    crank: Annotated[float, Field(ge=0, lt=720, allow_inf_nan=False)] | None = None
+
+
 class TurningFace(Out):
-    """A drive face to turn: the picture, lobes, safe crank windows of one turn, counts and returns of marks."""
+    """A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of marks.
+
+    In ``safe_windows`` every cam may be loose; in ``piston_windows`` no valve reaches a piston.
+    """
 
     picture: DrivePicture
     lobes: list[Lobe]
     clearance_known: bool
-    safe_windows: list[list[float]]
+    safe_windows: list[list[int]]
+    piston_windows: list[list[int]]
+    heads: HeadsView | None
+    reserve: ReserveView | None
     risk: list[RiskAt]
     clearance_words: str
     is_known: bool = Field(description="False when a worn engine was asked for and nothing is known of its wear.")

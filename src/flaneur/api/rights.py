@@ -18,6 +18,7 @@ _ALL_READ = (
     "books.book",
     "books.clearance",
     "books.touch",
+    "books.loose",
     "books.post_examine",
     "face.book_face",
     "face.worn_face",

@@ -4,7 +4,8 @@ from flaneur.api.book_models import ContactLine, CountLine, TurningFace, TurnsLi
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.lobes import lobes
-from flaneur.core.clearance.view import UNKNOWN, risk_by_crank, window_words
+from flaneur.core.clearance.off import UNKNOWN
+from flaneur.core.clearance.view import heads_view, reserve_view, risk_by_crank, window_words, windows_of
 from flaneur.core.drive.counts import counts
 from flaneur.core.drive.facts import part_facts
 from flaneur.core.drive.picture import drive_picture
@@ -41,14 +42,20 @@ def turning_face(book: EngineBook, faults: Faults | None, label: str, is_known: 
         )
     lines, every = turns_lines(train)
     contacts = Contacts(book) if book.clearance else None
-    windows = contacts.loose_windows() if contacts else []
+    heads = heads_view(contacts) if contacts else None
+    loose, piston = windows_of(contacts, heads) if contacts and heads else ([], [])
     return TurningFace(
         picture=picture,
         lobes=lobes(book),
         clearance_known=contacts is not None,
-        safe_windows=[[a, b] for a, b in windows],
+        safe_windows=loose,
+        piston_windows=piston,
+        heads=heads,
+        reserve=reserve_view(contacts) if contacts else None,
         risk=risk_by_crank(contacts) if contacts else [],
-        clearance_words=window_words(windows) if contacts else f"Clearance {UNKNOWN}. The book gives no piston and valve data.",
+        clearance_words=window_words(contacts, heads)
+        if contacts and heads
+        else f"Clearance {UNKNOWN}. The book gives no piston and valve data.",
         is_known=is_known,
         counts=count_lines(train),
         turns=lines,

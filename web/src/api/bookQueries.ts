@@ -27,6 +27,14 @@ export const offQuery = (book: number, contact: string, teeth: number) =>
   });
 export const clearanceQuery = (book: number) =>
   queryOptions({ queryKey: ["book", book, "clearance"], queryFn: () => take(client.GET("/api/books/{book_id}/clearance", at(book))), ...still });
+/** Chains off together, cams held by one of the book's ways or by nothing. */
+export const looseQuery = (book: number, chains: string[], hold: number | null, parked: boolean) =>
+  queryOptions({
+    queryKey: ["book", book, "loose", chains.join(), hold, parked],
+    queryFn: () =>
+      take(client.GET("/api/books/{book_id}/loose", { params: { path: { book_id: book }, query: { chains: chains.join(","), parked, ...(hold === null ? {} : { hold }) } } })),
+    ...still,
+  });
 export const touchQuery = (book: number, cam: string) =>
   queryOptions({
     queryKey: ["book", book, "touch", cam],

@@ -159,6 +159,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/books/{book_id}/loose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Any set of chains off: what the cams they free may do, and how far the crank may turn. */
+        get: operations["books.loose"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/books/{book_id}/face": {
         parameters: {
             query?: never;
@@ -1559,7 +1576,8 @@ export interface components {
          * ClearanceView
          * @description ``is_known`` false means the book has no data: everything is to be treated as touching.
          *
-         *     ``loose_windows`` are crank ranges of one turn in which every cam may be loose.
+         *     ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be loose; in
+         *     ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still meet each other.
          */
         ClearanceView: {
             /** Is Known */
@@ -1570,22 +1588,32 @@ export interface components {
             source: string;
             /** Service Deg */
             service_deg: number;
+            reserve: components["schemas"]["ReserveView"] | null;
             /** Loose Windows */
             loose_windows: number[][];
+            /** Piston Windows */
+            piston_windows: number[][];
+            heads: components["schemas"]["HeadsView"];
             /** At Service */
             at_service: string[];
             /** Risk */
             risk: components["schemas"]["RiskAt"][];
+            /** Chains */
+            chains: {
+                [key: string]: string;
+            };
             /** Chains Off */
-            chains_off: components["schemas"]["ChainOff"][];
-            /** Schools */
-            schools: components["schemas"]["HoldingView"][];
+            chains_off: components["schemas"]["OffView"][];
+            /** Holdings */
+            holdings: components["schemas"]["HoldingView"][];
+            /** Has Phasers */
+            has_phasers: boolean;
             /** Teeth */
             teeth: components["schemas"]["TeethView"][];
         };
         /**
          * TouchMap
-         * @description ``cam`` None means any cam. ``rows`` holds the touching stretches, lateness −360…360° by 3, crank by 1°.
+         * @description ``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a cell holds all of itself.
          */
         TouchMap: {
             /** Is Known */
@@ -1594,6 +1622,59 @@ export interface components {
             cam: string | null;
             /** Rows */
             rows: components["schemas"]["RowOutline"][];
+        };
+        /**
+         * OffQuery
+         * @description Which chains are off (ids with commas between), how cams are held (a place in the book's list), phasers seen in park.
+         */
+        OffQuery: {
+            /** Chains */
+            chains: string;
+            /**
+             * Hold
+             * @default null
+             */
+            hold: number | null;
+            /**
+             * Parked
+             * @default false
+             */
+            parked: boolean;
+            /**
+             * Crank
+             * @default null
+             */
+            crank: number | null;
+        };
+        /**
+         * OffView
+         * @description Chains off at a crank angle. ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) are whole degrees the crank may turn.
+         */
+        OffView: {
+            /** Chains */
+            chains: string[];
+            /** Name */
+            name: string;
+            /** Crank Deg */
+            crank_deg: number;
+            /** Cams */
+            cams: string[];
+            /** Held By */
+            held_by: string;
+            /** Phasers Parked */
+            phasers_parked: boolean;
+            /** Swings */
+            swings: components["schemas"]["SwingView"][];
+            /** Back Deg */
+            back_deg: number;
+            /** On Deg */
+            on_deg: number;
+            /** Limits */
+            limits: components["schemas"]["TightView"][];
+            /** Words */
+            words: string;
+            /** Assumes */
+            assumes: string;
         };
         /** CaptureIn */
         CaptureIn: {
@@ -1685,7 +1766,9 @@ export interface components {
         };
         /**
          * TurningFace
-         * @description A drive face to turn: the picture, lobes, safe crank windows of one turn, counts and returns of marks.
+         * @description A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of marks.
+         *
+         *     In ``safe_windows`` every cam may be loose; in ``piston_windows`` no valve reaches a piston.
          */
         TurningFace: {
             picture: components["schemas"]["DrivePicture"];
@@ -1695,6 +1778,10 @@ export interface components {
             clearance_known: boolean;
             /** Safe Windows */
             safe_windows: number[][];
+            /** Piston Windows */
+            piston_windows: number[][];
+            heads: components["schemas"]["HeadsView"] | null;
+            reserve: components["schemas"]["ReserveView"] | null;
             /** Risk */
             risk: components["schemas"]["RiskAt"][];
             /** Clearance Words */
@@ -2816,51 +2903,44 @@ export interface components {
             turns: number;
         };
         /**
-         * CamJump
-         * @description What a cam does when its chain comes off at the service position; torque in running direction.
+         * HeadsView
+         * @description Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both kinds.
          */
-        CamJump: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** Torque Nm */
-            torque_nm: number;
-            /** Turn Cam Deg */
-            turn_cam_deg: number;
-            /** Touches */
-            touches: string[];
+        HeadsView: {
+            /** State */
+            state: string;
+            /** Least Mm */
+            least_mm: number | null;
             /** Words */
             words: string;
         };
         /**
-         * ChainOff
-         * @description How far the crank may turn from the service position with a chain off and its cams standing still, degrees.
+         * HoldingView
+         * @description A way of holding cams, by its place in the book.
          */
-        ChainOff: {
-            /** Chain */
-            chain: string;
-            /** Name */
-            name: string;
-            /** Cams */
-            cams: string[];
-            /** Back Deg */
-            back_deg: number;
-            /** On Deg */
-            on_deg: number;
-            /** Words */
-            words: string;
-        };
-        /** HoldingView */
         HoldingView: {
+            /** Index */
+            index: number;
             /** School */
             school: string;
             /** Name */
             name: string;
             /** Text */
             text: string;
-            /** Jumps */
-            jumps: components["schemas"]["CamJump"][];
+        };
+        /**
+         * ReserveView
+         * @description What is kept between what is said to be safe and a contact.
+         */
+        ReserveView: {
+            /** Room Mm */
+            room_mm: number;
+            /** Crank Deg */
+            crank_deg: number;
+            /** Cam Deg */
+            cam_deg: number;
+            /** Words */
+            words: string;
         };
         /**
          * RiskAt
@@ -2873,8 +2953,37 @@ export interface components {
             cylinders: number[];
         };
         /**
+         * SwingView
+         * @description What cams that move as one do when let go: torque in running direction, degrees of the cam.
+         *
+         *     ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and ``on_cam_deg`` (≥ 0) how far
+         *     they may get, friction from half to twice the book's and all else as unsure as the reserve says.
+         */
+        SwingView: {
+            /** Cams */
+            cams: string[];
+            /** Name */
+            name: string;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Turn Cam Deg */
+            turn_cam_deg: number;
+            /** Back Cam Deg */
+            back_cam_deg: number;
+            /** On Cam Deg */
+            on_cam_deg: number;
+            /** Is Held */
+            is_held: boolean;
+            /** May Move */
+            may_move: boolean;
+            /** Meets */
+            meets: components["schemas"]["TightView"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * TeethView
-         * @description Teeth off until one valve row touches; ``room_mm`` at −3…3 teeth. None: not up to twelve teeth.
+         * @description Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to twelve teeth.
          */
         TeethView: {
             /** Cam */
@@ -2898,17 +3007,35 @@ export interface components {
             /** Phased Late */
             phased_late: number | null;
             /** Room Mm */
-            room_mm: number[];
+            room_mm: (number | null)[];
+            /** Phased Room Mm */
+            phased_room_mm: (number | null)[];
+            /** Meets */
+            meets: string;
+        };
+        /**
+         * TightView
+         * @description The tightest figure: which valves, the room left in mm (None unknown), and how far the crank has turned, degrees.
+         */
+        TightView: {
+            /** What */
+            what: string;
+            /** Room Mm */
+            room_mm: number | null;
+            /** Turn Deg */
+            turn_deg: number;
         };
         /**
          * RowOutline
-         * @description A lateness at which something touches: stretches of crank degrees.
+         * @description A lateness at which something touches: stretches of crank degrees; ``near`` those within the reserve, contact in it.
          */
         RowOutline: {
             /** Late Deg */
             late_deg: number;
             /** Touches */
             touches: number[][];
+            /** Near */
+            near: number[][];
         };
         /** PhaserIn */
         PhaserIn: {
@@ -3222,6 +3349,18 @@ export interface components {
             /** Does Not Show */
             does_not_show: string;
         };
+        /**
+         * RoomOff
+         * @description Least room of like valves over a cycle, mm, cams as far off the book as it allows; None is unknown.
+         */
+        RoomOff: {
+            /** What */
+            what: string;
+            /** Parked Mm */
+            parked_mm: number | null;
+            /** Running Mm */
+            running_mm: number | null;
+        };
         /** ToolShown */
         ToolShown: {
             /** Tool */
@@ -3235,7 +3374,7 @@ export interface components {
         };
         /**
          * ValvesOff
-         * @description One line per kind of valve of each cam: those bent, and the rest; ``touches`` None without clearance data.
+         * @description Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None means unknown.
          */
         ValvesOff: {
             /** Bent */
@@ -3244,6 +3383,16 @@ export interface components {
             clear: string[];
             /** Touches */
             touches: boolean | null;
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["RoomOff"][];
+            /**
+             * Reserve
+             * @default
+             */
+            reserve: string;
         };
         /** JobLine */
         JobLine: {
@@ -4224,6 +4373,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TouchMap"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "books.loose": {
+        parameters: {
+            query: {
+                chains: string;
+                hold?: number | null;
+                parked?: boolean;
+                crank?: number | null;
+            };
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffView"];
                 };
             };
             401: components["responses"]["Error401"];

@@ -7,7 +7,8 @@ export interface Standing {
 }
 interface Props {
   map: Schemas["TouchMap"];
-  windows: number[][];
+  loose: number[][];
+  piston: number[][];
   service: number;
   here: Standing;
   onMove: (to: Standing) => void;
@@ -18,30 +19,22 @@ interface Props {
 const [W, H, LEFT, TOP, BOTTOM] = [900, 470, 84, 26, 34];
 
 /** Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe to go. */
-export function TouchMap({ map, windows, service, here, onMove, toothDeg, off, span }: Props) {
+export function TouchMap({ map, loose, piston, service, here, onMove, toothDeg, off, span }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const x = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
   const y = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
-  const touching = useMemo(() => {
-    const atX = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
-    const atY = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
-    const tall = atY(0) - atY(3);
-    return map.rows
-      .filter((r) => Math.abs(r.late_deg) <= span)
-      .flatMap((r) => r.touches.map(([a = 0, b = 0]) => `M${atX(a).toFixed(1)} ${(atY(r.late_deg) - tall / 2).toFixed(1)}h${(atX(b) - atX(a)).toFixed(1)}v${(tall + 0.2).toFixed(1)}h${(atX(a) - atX(b)).toFixed(1)}z`))
-      .join("");
-  }, [map, span]);
+  const drawn = useMemo(() => ({ touches: outline(map.rows, span, (r) => r.touches), near: outline(map.rows, span, (r) => r.near) }), [map, span]);
 
   function onPoint(event: PointerEvent) {
     const matrix = svg.current?.getScreenCTM();
     if (!matrix || (event.type === "pointermove" && event.buttons !== 1)) return;
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
     const crank = Math.round(((p.x - LEFT) / (W - LEFT - 8)) * 720);
-    const late = Math.round((span - ((p.y - TOP) / (H - TOP - BOTTOM)) * 2 * span) / 3) * 3;
+    const late = Math.round(span - ((p.y - TOP) / (H - TOP - BOTTOM)) * 2 * span);
     onMove({ crank: Math.max(0, Math.min(719, crank)), late: Math.max(-span, Math.min(span, late)) });
   }
   function onKey(event: KeyboardEvent) {
-    const by = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 3], ArrowDown: [0, -3] }[event.key];
+    const by = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
     if (!by) return;
     event.preventDefault();
     const [dx = 0, dy = 0] = by;
@@ -55,13 +48,15 @@ export function TouchMap({ map, windows, service, here, onMove, toothDeg, off, s
         <pattern id="touch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <rect width="7" height="7" fill="var(--red-tint)" /><line x1="0" y1="0" x2="0" y2="7" stroke="var(--red)" strokeWidth="3" />
         </pattern>
+        <pattern id="near" width="6" height="6" patternUnits="userSpaceOnUse">
+          <rect width="6" height="6" fill="var(--ochre-tint)" /><circle cx="3" cy="3" r="1.1" fill="var(--ochre)" />
+        </pattern>
       </defs>
       <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="var(--sheet)" stroke="var(--line)" />
-      {map.is_known && [0, 360].flatMap((turn) => windows.flatMap(([a = 0, b = 0]) => spans(a + turn, b + turn))).map(([a = 0, b = 0]) => (
-        <rect key={`${a}`} x={x(a)} y={TOP} width={x(b) - x(a)} height={H - TOP - BOTTOM} fill="var(--enamel-tint)" />
-      ))}
-      {map.is_known ? <path d={touching} fill="url(#touch)" /> : <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="url(#touch)" />}
+      {map.is_known && bands(loose).map(([a = 0, b = 0]) => <rect key={a} x={x(a)} y={TOP} width={x(b) - x(a)} height={H - TOP - BOTTOM} fill="var(--enamel-tint)" />)}
+      {map.is_known ? <><path d={drawn.near} fill="url(#near)" /><path d={drawn.touches} fill="url(#touch)" /></> : <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="url(#touch)" />}
       {!map.is_known && <text x={W / 2} y={H / 2} textAnchor="middle" fontSize={24} fontWeight={700} fill="var(--ink)" stroke="var(--sheet)" strokeWidth={5} paintOrder="stroke">unknown: treat as touching</text>}
+      {map.is_known && loose.length === 0 && bands(piston).flatMap((band) => band).map((at) => <line key={at} x1={x(at)} x2={x(at)} y1={TOP} y2={H - BOTTOM} stroke="var(--ink)" strokeWidth={1.4} strokeDasharray="2 4" />)}
       <line x1={LEFT} x2={W - 8} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={1} />
       {lates.map((v) => <text key={v} x={LEFT - 8} y={y(v) + 4} textAnchor="end" fontSize={13} fill="var(--soft)">{v > 0 ? `${v}° late` : v < 0 ? `${-v}° early` : "book"}</text>)}
       {[0, 90, 180, 270, 360, 450, 540, 630, 720].map((v) => <text key={v} x={x(v)} y={H - 12} textAnchor={v === 720 ? "end" : "middle"} fontSize={13} fill="var(--soft)">{v}°</text>)}
@@ -86,6 +81,22 @@ export function TouchMap({ map, windows, service, here, onMove, toothDeg, off, s
       </g>
     </svg>
   );
+}
+
+/** Stretches of all rows within a span as one path. */
+function outline(rows: Schemas["RowOutline"][], span: number, of: (row: Schemas["RowOutline"]) => number[][]): string {
+  const atX = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
+  const atY = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
+  const tall = atY(0) - atY(3);
+  return rows
+    .filter((r) => Math.abs(r.late_deg) <= span)
+    .flatMap((r) => of(r).map(([a = 0, b = 0]) => `M${atX(a).toFixed(1)} ${(atY(r.late_deg) - tall / 2).toFixed(1)}h${(atX(b) - atX(a)).toFixed(1)}v${(tall + 0.2).toFixed(1)}h${(atX(a) - atX(b)).toFixed(1)}z`))
+    .join("");
+}
+
+/** Windows of one turn over both turns of the cycle. */
+function bands(windows: number[][]): number[][] {
+  return [0, 360].flatMap((turn) => windows.flatMap(([a = 0, b = 0]) => spans(a + turn, b + turn)));
 }
 
 /** A window within 0 to 720, in two where it runs past the end. */

@@ -3,14 +3,28 @@
 from flask import Blueprint, current_app
 from spectree import Response
 
-from flaneur.api.book_models import BookCheckLine, BookExamined, BookLine, Books, BookText, BookView, MarkLine, PositionLine, ToolLine
+from flaneur.api.book_models import (
+    BookCheckLine,
+    BookExamined,
+    BookLine,
+    Books,
+    BookText,
+    BookView,
+    MarkLine,
+    OffQuery,
+    PositionLine,
+    ToolLine,
+)
 from flaneur.api.models import ErrorOut
 from flaneur.api.reading_models import Nothing
 from flaneur.api.spec import checked
 from flaneur.api.turning import count_lines, turns_lines
 from flaneur.core.book.check import Check
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.lobes import clock_words
+from flaneur.core.clearance.loosened import Loosening
+from flaneur.core.clearance.offview import OffView, off_view
 from flaneur.core.clearance.view import ClearanceView, TouchMap, clearance_view, touch_map
 from flaneur.core.drive.facts import Fact, part_facts
 from flaneur.core.drive.train import DriveTrain
@@ -180,3 +194,13 @@ def touch(book_id: int, cam: str) -> TouchMap:
     if cam != "any" and cam not in found.cams:
         raise BookError("The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams]))
     return touch_map(found, None if cam == "any" else cam)
+
+
+@blueprint.get(f"{BOOK}/loose")
+@checked(resp=Response(HTTP_200=OffView, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
+def loose(book_id: int, query: OffQuery) -> OffView:
+    """Any set of chains off: what the cams they free may do, and how far the crank may turn."""
+    found = book_at(book_id)
+    chosen = tuple(dict.fromkeys(filter(None, query.chains.split(","))))
+    loosening = Loosening(Contacts(found), DriveTrain(found), query.parked)
+    return off_view(loosening, chosen, found.service_position.crank_deg if query.crank is None else query.crank, query.hold)

@@ -1,24 +1,25 @@
-"""Where valves would touch pistons: margins, the touch map, and the crank ranges that are safe.
+"""Where valves would touch pistons: room with everything that is unsure counted against it.
 
-Lateness is crank degrees by which a cam stands later than the book says. A margin is the room left along the bore
-between a valve's head and the crown, mm; below zero they would have met.
+A cam's place is an angle of its own in crank degrees of the 720° cycle, such that a driven cam that stands as the book
+says is at the crank's own angle; a cam ``late`` by d stands at crank − d. Room is measured along the bore, mm. A
+piston's height hangs on the crank alone and a valve's lift on its cam alone, so that over any stretch of either the
+least room is found exactly, without a grid.
 """
 
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.valves import Clearance, ValveGroup
-from flaneur.core.clearance.motion import lift_mm, piston_drop_mm
+from flaneur.core.clearance.motion import least_drop_mm, lift_mm, most_lift_mm, piston_drop_mm, reach_mm
 from flaneur.core.errors import BookError
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
-CRANK_STEPS = 720
-LATE_DEG = np.arange(-360.0, 360.5, 3.0)
+CYCLE_DEG = 720.0
 FINE_DEG = 0.25
 
 
@@ -28,21 +29,40 @@ class ValveRow:
 
     group_id: str
     group: ValveGroup
+    engine: Clearance
     cylinder: int
     fires_deg: float
 
-    def gap_mm(self, engine: Clearance, crank_deg: Floats) -> Floats:
-        """Room along the bore between the closed valve and the crown."""
-        return self.group.rest_gap_mm + self.group.pocket_mm + piston_drop_mm(engine, crank_deg - self.fires_deg)
+    def _from_centre(self, cam_deg: ArrayLike) -> Floats:
+        return np.asarray(cam_deg, dtype=np.float64) - self.fires_deg - self.group.centreline_deg
 
-    def reach_mm(self, crank_deg: Floats, late_deg: Floats | float) -> Floats:
-        """How far the valve stands out along the bore with its cam that late."""
-        lean = np.cos(np.radians(self.group.angle_to_bore_deg))
-        return lift_mm(self.group, crank_deg - late_deg - self.fires_deg - self.group.centreline_deg) * lean
+    def gap_mm(self, crank_deg: ArrayLike) -> Floats:
+        """Room along the bore between the closed valve and the crown."""
+        drop = piston_drop_mm(self.engine, np.asarray(crank_deg, dtype=np.float64) - self.fires_deg)
+        return self.group.rest_gap_mm + self.group.pocket_mm + drop
+
+    def least_gap_mm(self, low_deg: Floats, high_deg: Floats) -> Floats:
+        """The least of it between two crank angles."""
+        drop = least_drop_mm(self.engine, low_deg - self.fires_deg, high_deg - self.fires_deg)
+        return self.group.rest_gap_mm + self.group.pocket_mm + drop
+
+    def reach_mm(self, cam_deg: ArrayLike) -> Floats:
+        """How far down the crown must stand for the valve with its cam there."""
+        return reach_mm(self.group, lift_mm(self.group, self._from_centre(cam_deg)))
+
+    def most_reach_mm(self, low_deg: Floats, high_deg: Floats) -> Floats:
+        """The most of it between two angles of the cam."""
+        return reach_mm(self.group, most_lift_mm(self.group, self._from_centre(low_deg), self._from_centre(high_deg)))
+
+    @cached_property
+    def alike(self) -> tuple[str, ...]:
+        """What two rows share when one is the other at another time."""
+        told = ("max_lift_mm", "duration_deg", "duration_at_mm", "centreline_deg", "shape", "lift_table", "angle_to_bore_deg", "head_mm")
+        return tuple(str(getattr(self.group, name)) for name in (*told, "rest_gap_mm", "pocket_mm", "crown"))
 
     @property
     def full_reach_mm(self) -> float:
-        return float(self.group.max_lift_mm * np.cos(np.radians(self.group.angle_to_bore_deg)))
+        return float(reach_mm(self.group, self.group.max_lift_mm))
 
     @property
     def name(self) -> str:
@@ -63,79 +83,97 @@ class Contacts:
             )
         self.book, self.engine = book, book.clearance
         self.rows = [
-            ValveRow(key, group, cylinder, self.engine.fires_deg[cylinder])
+            ValveRow(key, group, self.engine, cylinder, self.engine.fires_deg[cylinder])
             for key, group in self.engine.valves.items()
             for cylinder in group.cylinders
         ]
+        self.reserve_mm = self.engine.reserve.room_mm
+        self.crank_unsure_deg = self.engine.reserve.crank_deg
+        self.cam_unsure_deg = book.limits.cam_deviation_deg
 
     def rows_of(self, cam: str | None) -> list[ValveRow]:
-        """Valve rows of one cam, or of all."""
+        """Valve rows of one cam, or of all. Raises BookError for a cam the book lacks."""
+        self.check_cams([cam] if cam else [])
         return [row for row in self.rows if cam is None or row.group.cam == cam]
 
-    def margin_mm(self, row: ValveRow, crank_deg: Floats, late_deg: Floats | float) -> Floats:
-        """Room left between that row's valves and their piston, mm; negative where they would have met."""
-        return row.gap_mm(self.engine, crank_deg) - row.reach_mm(crank_deg, late_deg)
+    def first_rows(self) -> dict[str, ValveRow]:
+        """One row of every valve group: its other rows have the same room, each at its own time."""
+        return {row.group_id: row for row in reversed(self.rows)}
 
-    def touch_map(self, cam: str | None = None) -> Bools:
-        """Where any valve of a cam (or of all) touches: shape (241, 720), lateness −360…360° by 3, crank 0…719° by 1."""
-        crank = np.arange(CRANK_STEPS, dtype=np.float64)
-        shift = (np.arange(CRANK_STEPS)[None, :] - LATE_DEG.astype(int)[:, None]) % CRANK_STEPS
-        touched = np.zeros(shift.shape, dtype=bool)
-        for row in self.rows_of(cam):
-            touched |= row.reach_mm(crank, 0.0)[shift] > row.gap_mm(self.engine, crank)[None, :]
-        return touched
+    def check_cams(self, cams: list[str]) -> None:
+        """Raise BookError for a cam the book lacks."""
+        for cam in cams:
+            if cam not in self.book.cams:
+                raise BookError("The book has no such cam.", [cam], read=cam, expected=", ".join(self.book.cams))
+
+    def travel_deg(self, cam: str) -> tuple[float, float]:
+        """Least and most lateness a cam's phaser can add, crank degrees; noughts without one."""
+        key = self.book.phaser_of(cam)
+        if key is None:
+            return 0.0, 0.0
+        phaser = self.book.phasers[key]
+        return (-phaser.range_deg, 0.0) if phaser.moves == "advance" else (0.0, phaser.range_deg)
+
+    def cycle_room_mm(self, row: ValveRow, early_deg: float, late_deg: float) -> float:
+        """Least room over a whole cycle of a driven cam that is anywhere between two latenesses, mm."""
+        crank = np.arange(0.0, CYCLE_DEG, FINE_DEG)
+        reach = row.most_reach_mm(crank - late_deg, crank + FINE_DEG - early_deg)
+        return float(np.min(row.least_gap_mm(crank, crank + FINE_DEG) - reach))
 
     @cached_property
-    def _fine_deg(self) -> Floats:
-        return np.arange(0.0, 360.0, FINE_DEG)
+    def loose_room_mm(self) -> dict[str, Floats]:
+        """Least of gap − full reach per valve group over cells of a quarter degree of one crank turn, crank unsure."""
+        low = np.arange(0.0, 360.0, FINE_DEG) - self.crank_unsure_deg
+        high = low + FINE_DEG + 2 * self.crank_unsure_deg
+        found: dict[str, Floats] = {}
+        for row in self.rows:
+            room = row.least_gap_mm(low, high) - row.full_reach_mm
+            found[row.group_id] = np.minimum(found[row.group_id], room) if row.group_id in found else room
+        return found
 
     @cached_property
-    def least_room_mm(self) -> Floats:
-        """Least of gap − full reach over all valves, per quarter degree of one crank turn: below zero is not safe."""
-        return np.min([row.gap_mm(self.engine, self._fine_deg) - row.full_reach_mm for row in self.rows], axis=0)
+    def piston_windows(self) -> list[tuple[int, int]]:
+        """Crank stretches in whole degrees in which no valve can come within the reserve of a piston, whatever the cams
+        do. ``to`` may exceed 360 where a stretch runs through zero; a stretch without a whole degree is none."""
+        least = np.min(list(self.loose_room_mm.values()), axis=0)
+        return _whole_degrees(least >= self.reserve_mm)
 
-    def loose_windows(self) -> list[tuple[float, float]]:
-        """Crank ranges (within 0…720, ``to`` may exceed 360 where a range runs through zero) safe with every cam loose."""
-        return _ranges(self.least_room_mm > 0, self._fine_deg, 360.0)
+    def tightest_loose(self, crank_deg: float) -> tuple[ValveRow, float]:
+        """The valve row with the least room at a crank angle when every cam is loose, and that room."""
+        here = np.array([crank_deg])
+        rooms = [
+            (float(row.least_gap_mm(here - self.crank_unsure_deg, here + self.crank_unsure_deg)[0]) - row.full_reach_mm, i)
+            for i, row in enumerate(self.rows)
+        ]
+        room, index = min(rooms)
+        return self.rows[index], room
 
     def at_risk(self, crank_deg: float) -> dict[int, list[str]]:
-        """Cylinders whose piston stands high enough here to meet a fully open valve, with the kinds that can touch."""
-        risk: dict[int, list[str]] = {}
+        """Cylinders whose piston stands high enough at a crank angle to come within the reserve of a fully open valve,
+        with the kinds that can."""
         here = np.array([crank_deg])
-        for row in self.rows:
-            if float(row.gap_mm(self.engine, here)[0]) <= row.full_reach_mm:
+        risk: dict[int, list[str]] = {}
+        for row, reached in zip(self.rows, self.reached_when_loose(here, here), strict=True):
+            if reached[0]:
                 risk.setdefault(row.cylinder, []).append(row.group.kind)
         return dict(sorted(risk.items()))
 
-    def turn_range(self, crank_deg: float, cams: list[str], most: float = 360.0) -> tuple[float, float]:
-        """How far the crank may turn back (≤ 0) and on (≥ 0) from here while these cams stand still, before a valve touches.
-
-        A cam that stands still grows late as the crank turns on. (−``most``, ``most``) when nothing touches at all.
-        """
-        turn = np.arange(0.0, most + FINE_DEG, FINE_DEG)
-        limits: list[float] = []
-        for sign in (-1.0, 1.0):
-            least = np.full(turn.shape, np.inf)
-            for row in self.rows:
-                if row.group.cam in cams:
-                    least = np.minimum(least, self.margin_mm(row, crank_deg + sign * turn, sign * turn))
-            hit = np.flatnonzero(least <= 0)
-            limits.append(sign * (float(turn[max(0, hit[0] - 1)]) if hit.size else most))
-        return limits[0], limits[1]
-
-    def least_margin_mm(self, row: ValveRow, late_deg: float) -> float:
-        """Least room over a whole cycle with that row's cam that late."""
-        return float(np.min(self.margin_mm(row, np.arange(0.0, 720.0, 1.0), late_deg)))
+    def reached_when_loose(self, low_deg: Floats, high_deg: Floats) -> list[Bools]:
+        """For every valve row, over which crank stretches its piston comes within the reserve of it fully open."""
+        unsure = self.crank_unsure_deg
+        return [row.least_gap_mm(low_deg - unsure, high_deg + unsure) < row.full_reach_mm + self.reserve_mm for row in self.rows]
 
 
-def _ranges(good: Bools, at_deg: Floats, period: float) -> list[tuple[float, float]]:
-    """Stretches of a cyclic row that hold, as (from, to); ``to`` exceeds the period where one runs through zero."""
+def _whole_degrees(good: Bools) -> list[tuple[int, int]]:
+    """Stretches of one turn that hold, from cells of FINE_DEG, as whole degrees rounded inwards."""
     if good.all():
-        return [(0.0, period)]
-    edges = np.flatnonzero(good & ~np.roll(good, 1))
-    result: list[tuple[float, float]] = []
-    for start in edges:
+        return [(0, 360)]
+    size = len(good)
+    result: list[tuple[int, int]] = []
+    for start in np.flatnonzero(good & ~np.roll(good, 1)):
         length = int(np.argmin(np.roll(good, -int(start))))
-        first = float(at_deg[start])
-        result.append((first, first + (length - 1) * FINE_DEG))
+        first = int(np.ceil(float(start) * 360.0 / size))
+        last = int(np.floor(float(start + length) * 360.0 / size))
+        if last >= first:
+            result.append((first, last))
     return result

@@ -1,22 +1,22 @@
-"""How many teeth a cam can stand off before its valves meet the pistons, and what that would have bent."""
+"""How many teeth a cam can stand off before its valves touch, and what is left at each."""
 
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts, ValveRow
+from flaneur.core.clearance.facing import Pair, distinct, pairs
+from flaneur.core.clearance.loosened import cycle_room_mm, pair_room_mm
 from flaneur.core.drive.train import DriveTrain
 
 MOST_TEETH = 12
+NEAR_TEETH = 3
 
 
 @dataclass(frozen=True)
 class ToothReach:
-    """One valve row. ``early`` and ``late`` are the fewest teeth off at which it touches, None for none up to 12.
-
-    ``phased`` counts the same with the phaser anywhere in its travel, as when running; ``room_mm`` is the least room
-    at −3…3 teeth (early negative) with the phaser parked.
+    """One valve row. ``early`` and ``late`` are the fewest teeth off at which it keeps less than the reserve from its piston
+    or from the valves beside it, the phaser parked; ``phased_*`` with the phaser anywhere, as when running. None: not up to
+    twelve teeth. ``room_mm`` and ``phased_room_mm`` are the least rooms at −3…3 teeth, early negative; None is unknown.
     """
 
     cam: str
@@ -26,7 +26,9 @@ class ToothReach:
     late: int | None
     phased_early: int | None
     phased_late: int | None
-    room_mm: tuple[float, ...]
+    room_mm: tuple[float | None, ...]
+    phased_room_mm: tuple[float | None, ...]
+    meets: str
 
 
 def cam_sprocket(book: EngineBook, cam: str) -> str | None:
@@ -36,37 +38,46 @@ def cam_sprocket(book: EngineBook, cam: str) -> str | None:
     )
 
 
-def phaser_travel_deg(book: EngineBook, cam: str) -> list[float]:
-    """Lateness a cam's phaser can add, crank degrees, in steps of at most 5°; nought alone without a phaser."""
-    key = book.phaser_of(cam)
-    if key is None:
-        return [0.0]
-    phaser = book.phasers[key]
-    sign = -1.0 if phaser.moves == "advance" else 1.0
-    steps = max(2, int(phaser.range_deg / 5) + 2)
-    return [float(v) for v in sign * np.linspace(0.0, phaser.range_deg, steps)]
-
-
 def tooth_reaches(contacts: Contacts, train: DriveTrain) -> list[ToothReach]:
     """One line per valve row whose cam a chain drives. The rows of a group have the same room, each at its own time."""
     result: list[ToothReach] = []
-    known: dict[str, ToothReach] = {}
+    known: dict[object, ToothReach] = {}
+    beside = distinct(pairs(contacts))
     for row in contacts.rows:
         sprocket = cam_sprocket(contacts.book, row.group.cam)
         if sprocket is None:
             continue
-        if row.group_id not in known:
-            known[row.group_id] = _reach(contacts, row, train.tooth_deg(sprocket))
-        result.append(replace(known[row.group_id], row=row))
+        tooth = train.tooth_deg(sprocket)
+        own = [pair for pair in beside if row.group_id in (pair.intake.group_id, pair.exhaust.group_id)]
+        others = tuple((pair.alike, *(contacts.travel_deg(r.group.cam) for r in (pair.intake, pair.exhaust))) for pair in own)
+        like = (row.alike, tooth, contacts.travel_deg(row.group.cam), others)
+        if like not in known:
+            known[like] = _reach(contacts, row, tooth, own)
+        result.append(replace(known[like], cam=row.group.cam, row=row))
     return result
 
 
-def _reach(contacts: Contacts, row: ValveRow, tooth: float) -> ToothReach:
-    travel = phaser_travel_deg(contacts.book, row.group.cam)
+def _reach(contacts: Contacts, row: ValveRow, tooth: float, own: list[Pair]) -> ToothReach:
+    rooms: dict[tuple[int, bool], tuple[float, str]] = {}
 
-    def first(sign: int, shifts: list[float]) -> int | None:
-        touching = (k for k in range(1, MOST_TEETH + 1) if any(contacts.least_margin_mm(row, sign * k * tooth + s) <= 0 for s in shifts))
-        return next(touching, None)
+    def room(teeth: int, parked: bool) -> tuple[float, str]:
+        if (teeth, parked) not in rooms:
+            found = [(cycle_room_mm(contacts, row, teeth * tooth, parked), "their pistons")]
+            for pair in own:
+                apart = pair_room_mm(contacts, pair, {row.group.cam: teeth * tooth}, parked)
+                if apart is None and teeth:
+                    found.append((float("-inf"), "perhaps the valves beside them (unknown)"))
+                elif apart is not None:
+                    found.append((apart, "the valves beside them"))
+            rooms[teeth, parked] = min(found)
+        return rooms[teeth, parked]
 
-    room = tuple(round(contacts.least_margin_mm(row, k * tooth), 3) for k in range(-3, 4))
-    return ToothReach(row.group.cam, row, tooth, first(-1, [0.0]), first(1, [0.0]), first(-1, travel), first(1, travel), room)
+    def first(sign: int, parked: bool) -> int | None:
+        return next((k for k in range(1, MOST_TEETH + 1) if room(sign * k, parked)[0] < contacts.reserve_mm), None)
+
+    near = range(-NEAR_TEETH, NEAR_TEETH + 1)
+    known = [tuple(None if room(k, parked)[0] == float("-inf") else round(room(k, parked)[0], 3) for k in near) for parked in (True, False)]
+    ends = (first(-1, True), first(1, True), first(-1, False), first(1, False))
+    touching = [sign * k for sign, k in ((-1, ends[2]), (1, ends[3])) if k is not None]
+    meets = sorted({room(k, False)[1] for k in touching})
+    return ToothReach(row.group.cam, row, tooth, *ends, known[0], known[1], " and ".join(meets))

@@ -1,54 +1,56 @@
 """Everything a technician asks about clearance, as one answer in figures and words."""
 
-import math
+from itertools import groupby
 
+import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.clearance.contact import LATE_DEG, Contacts
-from flaneur.core.clearance.springs import jump
+from flaneur.core.clearance.contact import Contacts
+from flaneur.core.clearance.facing import distinct, pairs
+from flaneur.core.clearance.loosened import Loosening
+from flaneur.core.clearance.off import UNKNOWN, reserve_words
+from flaneur.core.clearance.offview import OffView, off_view
 from flaneur.core.clearance.teeth import tooth_reaches
+from flaneur.core.clearance.touch import LATE_DEG
+from flaneur.core.clearance.touch import touch_map as touching
 from flaneur.core.drive.train import DriveTrain
 
-UNKNOWN = "unknown: treat as touching"
-WHOLE_TURN = 360.0
+WHOLE_TURN = 360
 
 
 class ClearanceModel(BaseModel):
     model_config = ConfigDict(frozen=True)
 
 
-class ChainOff(ClearanceModel):
-    """How far the crank may turn from the service position with a chain off and its cams standing still, degrees."""
+class ReserveView(ClearanceModel):
+    """What is kept between what is said to be safe and a contact."""
 
-    chain: str
-    name: str
-    cams: list[str]
-    back_deg: float
-    on_deg: float
+    room_mm: float
+    crank_deg: float
+    cam_deg: float
     words: str
 
 
-class CamJump(ClearanceModel):
-    """What a cam does when its chain comes off at the service position; torque in running direction."""
+class HeadsView(ClearanceModel):
+    """Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both kinds."""
 
-    cam: str
-    name: str
-    torque_nm: float
-    turn_cam_deg: float
-    touches: list[str]
+    state: str
+    least_mm: float | None
     words: str
 
 
 class HoldingView(ClearanceModel):
+    """A way of holding cams, by its place in the book."""
+
+    index: int
     school: str
     name: str
     text: str
-    jumps: list[CamJump]
 
 
 class TeethView(ClearanceModel):
-    """Teeth off until one valve row touches; ``room_mm`` at −3…3 teeth. None: not up to twelve teeth."""
+    """Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to twelve teeth."""
 
     cam: str
     cam_name: str
@@ -60,7 +62,9 @@ class TeethView(ClearanceModel):
     late: int | None
     phased_early: int | None
     phased_late: int | None
-    room_mm: list[float]
+    room_mm: list[float | None]
+    phased_room_mm: list[float | None]
+    meets: str
 
 
 class RiskAt(ClearanceModel):
@@ -73,30 +77,37 @@ class RiskAt(ClearanceModel):
 class ClearanceView(ClearanceModel):
     """``is_known`` false means the book has no data: everything is to be treated as touching.
 
-    ``loose_windows`` are crank ranges of one turn in which every cam may be loose.
+    ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be loose; in
+    ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still meet each other.
     """
 
     is_known: bool
     words: str
     source: str
     service_deg: float
-    loose_windows: list[list[float]]
+    reserve: ReserveView | None
+    loose_windows: list[list[int]]
+    piston_windows: list[list[int]]
+    heads: HeadsView
     at_service: list[str]
     risk: list[RiskAt]
-    chains_off: list[ChainOff]
-    schools: list[HoldingView]
+    chains: dict[str, str]
+    chains_off: list[OffView]
+    holdings: list[HoldingView]
+    has_phasers: bool
     teeth: list[TeethView]
 
 
 class RowOutline(ClearanceModel):
-    """A lateness at which something touches: stretches of crank degrees."""
+    """A lateness at which something touches: stretches of crank degrees; ``near`` those within the reserve, contact in it."""
 
     late_deg: float
     touches: list[list[int]]
+    near: list[list[int]]
 
 
 class TouchMap(ClearanceModel):
-    """``cam`` None means any cam. ``rows`` holds the touching stretches, lateness −360…360° by 3, crank by 1°."""
+    """``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a cell holds all of itself."""
 
     is_known: bool
     cam: str | None
@@ -107,12 +118,40 @@ def touch_map(book: EngineBook, cam: str | None = None) -> TouchMap:
     """The touch map as stretches a drawing can fill; without clearance data, unknown."""
     if book.clearance is None:
         return TouchMap(is_known=False, cam=cam, rows=[])
-    touched = Contacts(book).touch_map(cam)
-    rows: list[RowOutline] = []
-    for late, row in zip(LATE_DEG, touched, strict=True):
-        marks = [i for i in range(721) if (i < 720 and bool(row[i])) != (i > 0 and bool(row[i - 1]))]
-        rows.append(RowOutline(late_deg=float(late), touches=[[a, b] for a, b in zip(marks[::2], marks[1::2], strict=True)]))
+    touched, near = touching(Contacts(book), cam)
+    rows = [RowOutline(late_deg=float(late), touches=_stretches(touched[i]), near=_stretches(near[i])) for i, late in enumerate(LATE_DEG)]
     return TouchMap(is_known=True, cam=cam, rows=rows)
+
+
+def _stretches(row: np.ndarray) -> list[list[int]]:
+    ends = np.flatnonzero(np.diff(np.concatenate([[False], row, [False]]).astype(np.int8)))
+    return [[int(a), int(b)] for a, b in zip(ends[::2], ends[1::2], strict=True)]
+
+
+def reserve_view(contacts: Contacts) -> ReserveView:
+    return ReserveView(
+        room_mm=contacts.reserve_mm, crank_deg=contacts.crank_unsure_deg, cam_deg=contacts.cam_unsure_deg, words=reserve_words(contacts)
+    )
+
+
+def heads_view(contacts: Contacts) -> HeadsView:
+    """Whether valves of one cylinder can meet each other when their cams are loose."""
+    found = distinct(pairs(contacts))
+    if not found:
+        return HeadsView(state="none", least_mm=None, words="One cam opens all valves of a cylinder: they keep their places to each other.")
+    if not all(pair.is_known for pair in found):
+        return HeadsView(state="unknown", least_mm=None, words=f"Valves of one cylinder may meet each other: {UNKNOWN}.")
+    least = min(pair.loose_mm for pair in found)
+    if least < contacts.reserve_mm:
+        words = "Valves of one cylinder can meet each other when both cams of a head are loose: hold one of them."
+        return HeadsView(state="meet", least_mm=round(least, 2), words=words)
+    return HeadsView(state="clear", least_mm=round(least, 2), words=f"Valves of one cylinder keep {least:.1f} mm from each other.")
+
+
+def windows_of(contacts: Contacts, heads: HeadsView) -> tuple[list[list[int]], list[list[int]]]:
+    """Stretches in which every cam may be loose, and those in which at least no valve reaches a piston."""
+    windows = [list(window) for window in contacts.piston_windows]
+    return (windows if heads.state in ("none", "clear") else []), windows
 
 
 def clearance_view(book: EngineBook) -> ClearanceView:
@@ -124,52 +163,77 @@ def clearance_view(book: EngineBook) -> ClearanceView:
             words=f"Clearance {UNKNOWN}. The book gives no piston and valve data.",
             source="",
             service_deg=here,
+            reserve=None,
             loose_windows=[],
+            piston_windows=[],
+            heads=HeadsView(state="unknown", least_mm=None, words=f"Valves of one cylinder may meet each other: {UNKNOWN}."),
             at_service=[],
             risk=[],
+            chains={},
             chains_off=[],
-            schools=[],
+            holdings=[],
+            has_phasers=bool(book.phasers),
             teeth=[],
         )
     contacts, train = Contacts(book), DriveTrain(book)
-    windows = contacts.loose_windows()
-    risk = contacts.at_risk(here)
+    heads = heads_view(contacts)
+    loose, piston = windows_of(contacts, heads)
+    chains = {key: book.chains[key].name for key in train.chains if train.cams_of(key)}
+    loosening = Loosening(contacts, train)
+    sets = [(key,) for key in chains] + ([tuple(chains)] if len(chains) > 1 else [])
     return ClearanceView(
         is_known=True,
-        words=window_words(windows),
+        words=window_words(contacts, heads),
         source=book.clearance.source,
         service_deg=here,
-        loose_windows=[[a, b] for a, b in windows],
-        at_service=[f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston" for c, kinds in risk.items()],
+        reserve=reserve_view(contacts),
+        loose_windows=loose,
+        piston_windows=piston,
+        heads=heads,
+        at_service=[f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston" for c, kinds in contacts.at_risk(here).items()],
         risk=risk_by_crank(contacts),
-        chains_off=[_chain_off(contacts, train, chain) for chain in train.chains if train.cams_of(chain)],
-        schools=_schools(contacts),
-        teeth=[
-            TeethView(
-                cam=t.cam,
-                cam_name=book.shafts[t.cam].name,
-                valves=t.row.name,
-                kind=t.row.group.kind,
-                cylinder=t.row.cylinder,
-                tooth_deg=round(t.tooth_deg, 3),
-                early=t.early,
-                late=t.late,
-                phased_early=t.phased_early,
-                phased_late=t.phased_late,
-                room_mm=list(t.room_mm),
-            )
-            for t in tooth_reaches(contacts, train)
-        ],
+        chains=chains,
+        chains_off=[off_view(loosening, chosen, here) for chosen in sets],
+        holdings=[HoldingView(index=i, school=h.school, name=h.name, text=h.text) for i, h in enumerate(book.clearance.holding)],
+        has_phasers=bool(book.phasers),
+        teeth=teeth_views(contacts, train),
     )
 
 
-def window_words(windows: list[tuple[float, float]]) -> str:
+def teeth_views(contacts: Contacts, train: DriveTrain) -> list[TeethView]:
+    """Teeth until valves touch, one line per valve row."""
+    return [
+        TeethView(
+            cam=t.cam,
+            cam_name=contacts.book.shafts[t.cam].name,
+            valves=t.row.name,
+            kind=t.row.group.kind,
+            cylinder=t.row.cylinder,
+            tooth_deg=round(t.tooth_deg, 3),
+            early=t.early,
+            late=t.late,
+            phased_early=t.phased_early,
+            phased_late=t.phased_late,
+            room_mm=list(t.room_mm),
+            phased_room_mm=list(t.phased_room_mm),
+            meets=t.meets,
+        )
+        for t in tooth_reaches(contacts, train)
+    ]
+
+
+def window_words(contacts: Contacts, heads: HeadsView) -> str:
     """The crank ranges in which every cam may be loose, in a sentence; whole degrees, rounded inwards."""
+    windows = contacts.piston_windows
+    says = "" if heads.state in ("none", "clear") else f" {heads.words}"
     if not windows:
-        return "Nowhere may all cams be loose: at every crank angle some piston stands high enough to meet a fully open valve."
+        return "Nowhere may all cams be loose: at every crank angle some piston stands within the reserve of a fully open valve."
     if windows[0][1] - windows[0][0] >= WHOLE_TURN:
-        return "Valves and pistons do not meet at any crank angle, whatever the cams do."
-    spans = ", ".join(f"{math.ceil(a)}° to {math.floor(b) % 360}°" for a, b in windows)
+        never = "Valves and pistons do not meet at any crank angle, whatever the cams do."
+        return never + says
+    spans = ", ".join(f"{a}° to {b % 360}°" for a, b in windows)
+    if says:
+        return f"No valve reaches a piston with the crank at {spans} of a turn.{says}"
     return f"All cams may be loose with the crank at {spans} of a turn."
 
 
@@ -178,62 +242,10 @@ def risk_by_crank(contacts: Contacts) -> list[RiskAt]:
 
     A line holds for whole degrees, so that one at risk anywhere from one to the next counts for all of it.
     """
-    result: list[RiskAt] = []
-    for crank in range(360):
-        cylinders = sorted({*contacts.at_risk(float(crank)), *contacts.at_risk(float(crank + 1))})
-        if not result or result[-1].cylinders != cylinders:
-            result.append(RiskAt(crank_deg=float(crank), cylinders=cylinders))
-    return result
-
-
-def _chain_off(contacts: Contacts, train: DriveTrain, chain: str) -> ChainOff:
-    book, cams = contacts.book, train.cams_of(chain)
-    back, on = contacts.turn_range(book.service_position.crank_deg, cams)
-    if on >= WHOLE_TURN and back <= -WHOLE_TURN:
-        words = "the crank may turn freely while these cams stand"
-    elif back == on == 0:
-        words = "do not turn the crank at all: a valve already stands where its piston comes"
-    else:
-        words = f"back by {math.floor(-back)}° or on by {math.floor(on)}° and no further, while these cams stand still"
-    names = [book.shafts[c].name for c in cams]
-    return ChainOff(chain=chain, name=book.chains[chain].name, cams=names, back_deg=back, on_deg=on, words=words)
-
-
-def _schools(contacts: Contacts) -> list[HoldingView]:
-    book = contacts.book
-    assert book.clearance is not None
-    nothing = HoldingView(
-        school="nothing", name="Nothing holds them", text="What the springs do by themselves.", jumps=_jumps(contacts, None)
-    )
+    whole = np.arange(360.0)
+    reached = contacts.reached_when_loose(whole, whole + 1)
+    cylinders = [row.cylinder for row in contacts.rows]
+    at = [(crank, tuple(sorted({c for c, hit in zip(cylinders, reached, strict=True) if hit[crank]}))) for crank in range(360)]
     return [
-        nothing,
-        *(HoldingView(school=h.school, name=h.name, text=h.text, jumps=_jumps(contacts, i)) for i, h in enumerate(book.clearance.holding)),
+        RiskAt(crank_deg=float(next(iter(run))[0]), cylinders=list(cylinders)) for cylinders, run in groupby(at, key=lambda pair: pair[1])
     ]
-
-
-def _jumps(contacts: Contacts, holding: int | None) -> list[CamJump]:
-    book, engine = contacts.book, contacts.engine
-    result: list[CamJump] = []
-    for cam in book.cams:
-        found = jump(contacts, cam, book.service_position.crank_deg, None if holding is None else engine.holding[holding])
-        if 0 < abs(found.turn_deg) < 1:
-            words = f"is pushed with {abs(found.torque_nm):.1f} N·m but comes to rest within a degree"
-        elif found.turn_deg:
-            way = "on in running direction" if found.turn_deg > 0 else "back against running direction"
-            words = f"jumps {way}, {abs(found.turn_deg):.0f}° of the cam, at first with {abs(found.torque_nm):.1f} N·m"
-            words += f"; meets: {', '.join(found.touches)}" if found.touches else "; touches nothing with the crank here"
-        elif abs(found.torque_nm) > engine.cam_friction_nm:
-            words = f"stays; the holder carries {abs(found.torque_nm):.1f} N·m"
-        else:
-            words = "stays by itself: its springs push it no harder than friction holds"
-        result.append(
-            CamJump(
-                cam=cam,
-                name=book.shafts[cam].name,
-                torque_nm=round(found.torque_nm, 2),
-                turn_cam_deg=found.turn_deg,
-                touches=list(found.touches),
-                words=words,
-            )
-        )
-    return result

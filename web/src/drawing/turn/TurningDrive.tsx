@@ -21,7 +21,7 @@ interface Props {
   lobes: Schemas["Lobe"][];
   plane: string;
   turn: Turn;
-  safe?: { windows: number[][]; isKnown: boolean };
+  safe?: { loose: number[][]; piston: number[][]; isKnown: boolean };
   chosen?: string | null;
   onChoose?: (part: string) => void;
   counted?: Counted;
@@ -126,7 +126,7 @@ export function TurningDrive({ picture, lobes, plane, turn, safe, chosen, onChoo
       onPointerDown={onDown} onPointerMove={onMove} onPointerUp={() => setTimeout(() => (grip.current = null))} onPointerCancel={() => (grip.current = null)}
     >
       <g transform="scale(1 -1)">
-        {safe && crankWheel && <SafeRing wheel={crankWheel} windows={safe.windows} isKnown={safe.isKnown} turn={turn} />}
+        {safe && crankWheel && <SafeRing wheel={crankWheel} loose={safe.loose} piston={safe.piston} isKnown={safe.isKnown} turn={turn} />}
         {faces.map((f) => (
           <g key={f.part} fill="none" stroke={chosen === f.part ? "var(--pen)" : f.kind === "guide" ? "var(--soft)" : "var(--ink)"} {...still(f.part, f.name)}>
             <path data-bend={f.part} strokeLinecap={f.kind === "tensioner" ? "butt" : "round"} strokeWidth={f.kind === "tensioner" ? 5 : f.kind === "arm" ? 9 : 7} strokeOpacity={f.kind === "tensioner" ? 1 : 0.75} />

@@ -62,11 +62,15 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
 }
 
 function SafeWords({ face, deg }: { face: Schemas["TurningFace"]; deg: number }) {
-  if (!face.clearance_known) return <Says $look="unknown" role="status"><strong>{face.clearance_words}</strong></Says>;
   const here = deg % 360;
-  const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here)?.cylinders ?? [];
-  if (!risk.length) return <Says $look="safe" role="status"><strong>Cams may be loose here.</strong> No piston stands high enough to meet a fully open valve.</Says>;
-  return <Says $look="risk" role="status"><strong>Cams must not be loose here:</strong> cylinder {risk.join(", ")} at risk. {face.clearance_words}</Says>;
+  const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here)?.cylinders;
+  // Nothing found is unknown, never safe.
+  if (!face.clearance_known || !face.heads || !risk) return <Says $look="unknown" role="status"><strong>{face.clearance_words}</strong></Says>;
+  const kept = face.reserve && <Soft>Reserve: {face.reserve.words}.</Soft>;
+  if (risk.length) return <Says $look="risk" role="status"><strong>Cams must not be loose here:</strong> cylinder {risk.join(", ")} at risk. {face.clearance_words}{kept}</Says>;
+  if (face.heads.state !== "none" && face.heads.state !== "clear")
+    return <Says $look="unknown" role="status"><strong>No valve reaches a piston here.</strong> {face.heads.words}{kept}</Says>;
+  return <Says $look="safe" role="status"><strong>Cams may be loose here.</strong> No piston stands high enough to meet a fully open valve.{kept}</Says>;
 }
 
 /** How many turns until marks stand as they stood, and how many are done. */

@@ -81,7 +81,7 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
         <Stage $wide={isWide}>
           <TurningDrive
             picture={picture} lobes={face.lobes} plane={planes.some((p) => p.id === plane) ? plane : "main"} turn={turn} chosen={chosen} onChoose={setChosen}
-            safe={{ windows: face.safe_windows, isKnown: face.clearance_known }} label={`${picture.engine} ${picture.label}`}
+            safe={{ loose: face.safe_windows, piston: face.piston_windows, isKnown: face.clearance_known }} label={`${picture.engine} ${picture.label}`}
           />
           <Said role="status">{overlay === "worn" && !face.is_known ? "No readings yet: wear unknown, drawn as the book has it" : picture.label}</Said>
         </Stage>

@@ -9,7 +9,7 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
   const tools = off.tools.filter((t) => t.goes_in !== true);
   return (
     <>
-      {valves.touches && <StopNote title="Valves would be bent">{valves.bent.map((v) => <div key={v}>{v}</div>)}</StopNote>}
+      {valves.touches && <StopNote title="Valves would touch">{valves.bent.map((v) => <div key={v}>{v}</div>)}</StopNote>}
       {valves.touches === null && <CareNote title="Unknown: treat as touching">{valves.clear.map((v) => <div key={v}>{v}</div>)}</CareNote>}
       {off.does_not_show && <CareNote title="No signal shows this">{off.does_not_show}</CareNote>}
       <div>
@@ -38,7 +38,7 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
         {tools.length === 0 && <Soft>Every tool still goes in: they cannot show this.</Soft>}
         {tools.map((t) => <div key={t.tool}>{t.name}: <strong>{t.words}</strong></div>)}
       </div>
-      {valves.touches === false && <Soft>{valves.clear.join(" ")}</Soft>}
+      {valves.touches === false && <Soft>{valves.clear.join(" ")} Reserve: {valves.reserve}.</Soft>}
     </>
   );
 }
