@@ -12,6 +12,7 @@ from demo.browser import resize
 from pypdf import PdfReader
 from selenium.webdriver import ActionChains, Chrome, Keys
 from selenium.webdriver.common.by import By
+from selenium.webdriver.support.ui import Select
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 from tests.conftest import ROOT
@@ -98,7 +99,8 @@ def test_the_crank_turns_by_typing_keys_and_dragging(person: Person) -> None:
     person.types("Turn on to", "60°")
     person.press("Go")
     person.until(lambda _: crank(person) == 60)
-    person.sees("Cams may be loose here.")
+    person.sees("No valve reaches a piston here.")
+    person.sees("Valves of one cylinder can meet each other")
     person.types("Turn on to", "twelve")
     person.press("Go")
     person.sees("Read “twelve”, expected an angle from 0 to below 720")
@@ -158,7 +160,7 @@ def test_a_tooth_off_shows_what_it_would(person: Person) -> None:
     person.chooses("Show the engine", "one tooth off")
     person.chooses("By", "1 early")
     person.sees("one tooth off: Chain A (1-3-5-7) 1 tooth early at the Cam sprocket A")
-    person.sees("Valves would be bent")
+    person.sees("Valves would touch")
     person.sees("83 instead of 82")
     person.sees("17.1° early")
     assert "as the book" in person.text()
@@ -209,15 +211,29 @@ def test_the_touch_map_says_what_holds_where_one_stands(person: Person) -> None:
     opens(person, "Brindle Fennel", "/touch", "Where you stand")
     person.sees("nothing touches here")
     spot = person.driver.find_element(By.CSS_SELECTOR, "[role=slider]")
-    for _ in range(6):
+    for _ in range(18):
         spot.send_keys(Keys.ARROW_DOWN)
     for _ in range(44):
         spot.send_keys(Keys.ARROW_LEFT)
     person.sees("18° early")
-    person.sees("a valve meets its piston here")
+    person.sees("a valve touches here")
     person.sees("Teeth off until valves touch")
-    person.chooses("Held by", "Followers out")
-    person.sees("its springs push it no harder than friction holds")
+    person.sees("and no further")
+    person.sees("exhaust of cylinder 6")
+    held = person.driver.find_element(By.XPATH, "//label[starts-with(., 'Cams held by')]//select")
+    Select(held).select_by_visible_text("Followers out")
+    person.sees("its springs push with 0.0 N·m")
+    person.driver.find_element(By.XPATH, "//label[contains(., 'Chain B (2-4-6-8)')]").click()
+    person.until(lambda _: "Cam B (2-4-6-8) stays" not in person.text())
+    person.sees("seen locked in park")
+
+
+def test_heads_that_can_meet_are_never_green(person: Person) -> None:
+    opens(person, "Ostrey Teasel", "/touch", "Where you stand")
+    person.sees("No valve reaches a piston at this crank angle. Valves of one cylinder may still meet")
+    person.sees("Do not turn the crank")
+    person.sees("hold it before the chain comes off")
+    assert "Every cam may be loose" not in person.text()
 
 
 @pytest.mark.parametrize("name", ["Ostrey Tansy", "Tarsel Comfrey", "Brindle Fennel", "Ostrey Teasel"])

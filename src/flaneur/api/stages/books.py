@@ -128,7 +128,7 @@ def book(book_id: int) -> BookView:
             for m in found.marks.values()
         ],
         tools=[ToolLine(name=t.name, text=t.text, play_deg=t.play_deg, workshop_method=t.workshop_method) for t in found.tools.values()],
-        clearance=view.words,
+        clearance=f"{view.words} Reserve: {view.reserve.words}." if view.reserve else view.words,
         components=len(found.components),
         operations=len(found.operations),
     )
