@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
 from flaneur.core.clearance.contact import Contacts, ValveRow
@@ -44,21 +43,27 @@ def touch_map(contacts: Contacts, cam: str | None = None) -> tuple[Bools, Bools]
 
 
 def _map(contacts: Contacts, cam: str | None, unsure: Unsure, heads: list[Pair], tables: dict[tuple[str, ...], Floats]) -> Bools:
-    crank = np.arange(CRANK_STEPS, dtype=np.float64)
-    first = -LATE_DEG.astype(int) % CRANK_STEPS  # a cam's angle at crank 0, for every lateness
-    touched = np.zeros((len(first), CRANK_STEPS), dtype=bool)
-    half = LATE_STEP_DEG / 2 + unsure.cam_deg
-    for row in contacts.rows_of(cam):
-        # Single precision, a hundredth of a micrometre against the valve: a third of the time.
-        reach = (row.most_reach_mm(crank - half, crank + 1 + half) + 1e-5).astype(np.float32)
-        gap = (row.least_gap_mm(crank - unsure.crank_deg, crank + 1 + unsure.crank_deg) - unsure.room_mm).astype(np.float32)
-        touched |= sliding_window_view(np.concatenate([reach, reach]), CRANK_STEPS)[first] > gap[None, :]
+    touched = np.zeros((len(LATE_DEG), CRANK_STEPS), dtype=bool)
     known: dict[object, Bools] = {}
+    for row in contacts.rows_of(cam):
+        touched |= _reached(row, unsure, known)
     for pair in heads:
         for which in (0, 1):
             if cam is None or (pair.intake, pair.exhaust)[which].group.cam == cam:
                 touched |= _met(contacts, pair, which, unsure, tables.get(pair.alike), known)
     return touched
+
+
+def _reached(row: ValveRow, unsure: Unsure, known: dict[object, Bools]) -> Bools:
+    """Where a row's valves meet their piston, as a map: worked out once for rows alike and moved along to each one's time."""
+    key = (row.alike, row.fires_deg % 1)
+    if key not in known:
+        at = np.arange(CRANK_STEPS, dtype=np.float64) + int(row.fires_deg)
+        half = LATE_STEP_DEG / 2 + unsure.cam_deg
+        reach = row.most_reach_mm(at - half, at + 1 + half)
+        gap = row.least_gap_mm(at - unsure.crank_deg, at + 1 + unsure.crank_deg) - unsure.room_mm
+        known[key] = reach[OWN] > gap[None, :]
+    return np.roll(known[key], int(row.fires_deg), axis=1)
 
 
 def _distances(pair: Pair) -> Floats:
