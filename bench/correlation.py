@@ -1,6 +1,8 @@
-"""Deviation error against the Cramér–Rao bound over fifty idling engines, and decoding time against one pass of abs-max.
+"""Deviation error against the Cramér–Rao bound over fifty idling engines, and decoding time against
+one pass of abs-max.
 
-Cycle scatter is off, so the noise injected in the samples is all there is. The bound is the one of ``bench.readings``.
+Cycle scatter is off, so the noise injected in the samples is all there is. The bound is the one of
+``bench.readings``.
 """
 
 from collections.abc import Iterator
@@ -36,7 +38,13 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         for cam in correlate(capture, book).cams:
             error = cam.deviation_deg - truth[cam.cam]
             errors.append(error)
-            scaled.append(error / bound_deg(book, conditions, cam.cam, np.full(cam.cycles, conditions.rpm)))
+            scaled.append(
+                error / bound_deg(book, conditions, cam.cam, np.full(cam.cycles, conditions.rpm))
+            )
     yield at_most("correlation", "absolute bias, degrees", abs(float(np.mean(errors))), 0.05)
-    yield at_most("correlation", "RMSE over Cramér–Rao bound", float(np.sqrt(np.mean(np.square(scaled)))), 1.3)
-    yield at_most("correlation", "decoding time over one abs-max pass", float(np.median(ratios)), 10)
+    yield at_most(
+        "correlation", "RMSE over Cramér–Rao bound", float(np.sqrt(np.mean(np.square(scaled)))), 1.3
+    )
+    yield at_most(
+        "correlation", "decoding time over one abs-max pass", float(np.median(ratios)), 10
+    )

@@ -1,4 +1,6 @@
-"""How often diagnosis names the fault, holds the wear, and lets a sound engine be: 200 engines of each."""
+"""How often diagnosis names the fault, holds the wear, and lets a sound engine be: 200 engines of
+each.
+"""
 
 from collections.abc import Iterator
 
@@ -9,7 +11,13 @@ from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import solve_prior, solve_readings
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, PlungerReading, Readings, speaks_of_timing
+from flaneur.core.diagnosis.readings import (
+    CamReading,
+    PhaserState,
+    PlungerReading,
+    Readings,
+    speaks_of_timing,
+)
 from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
 from flaneur.core.diagnosis.wear import unknowns
 from flaneur.core.drive.placement import placed_state
@@ -21,15 +29,21 @@ ENGINES = 200
 STDERR_DEG, STDERR_MM = 0.05, 0.2
 
 
-def draw_engine(book: EngineBook, hours: float, suspect: str | None, rng: np.random.Generator) -> Faults:
-    """Ordinary wear below the limits, tone wheels within tolerance, and one fault of random size above its limit."""
+def draw_engine(
+    book: EngineBook, hours: float, suspect: str | None, rng: np.random.Generator
+) -> Faults:
+    """Ordinary wear below the limits, tone wheels within tolerance, and one fault of random size
+    above its limit.
+    """
     wear: dict[str, float] = {}
     for item in unknowns(book, hours, "good"):
         value = -1.0
         while not 0 <= value <= item.limit:
             value = float(rng.normal(item.mean, item.sd))
         wear[item.key] = value
-    tone = {key: float(rng.normal(0, wheel.tolerance_deg)) for key, wheel in book.tone_wheels.items()}
+    tone = {
+        key: float(rng.normal(0, wheel.tolerance_deg)) for key, wheel in book.tone_wheels.items()
+    }
     jumps: dict[str, int] = {}
     phasers: dict[str, float] = {}
     kind, _, part = (suspect or "").partition(":")
@@ -55,10 +69,17 @@ def draw_engine(book: EngineBook, hours: float, suspect: str | None, rng: np.ran
 
 
 def measure(book: EngineBook, faults: Faults, hours: float, rng: np.random.Generator) -> Readings:
-    """Read every cam (phasers parked) and every plunger, with ordinary errors. Truth from pin-by-pin placement."""
+    """Read every cam (phasers parked) and every plunger, with ordinary errors. Truth from
+    pin-by-pin placement.
+    """
     plunger = placed_state(book, faults).plunger_mm
     cams = [
-        CamReading(cam=c, deviation_deg=d + rng.normal(0, STDERR_DEG), stderr_deg=STDERR_DEG, phaser=PhaserState(state="parked"))
+        CamReading(
+            cam=c,
+            deviation_deg=d + rng.normal(0, STDERR_DEG),
+            stderr_deg=STDERR_DEG,
+            phaser=PhaserState(state="parked"),
+        )
         for c, d in true_deviation_deg(book, faults).items()
     ]
     train = DriveTrain(book)
@@ -67,7 +88,9 @@ def measure(book: EngineBook, faults: Faults, hours: float, rng: np.random.Gener
             chain=c,
             plunger_mm=float(
                 np.clip(
-                    mm + rng.normal(0, STDERR_MM) + rng.normal(0, train.chains[c].tensioner.tolerance_mm),
+                    mm
+                    + rng.normal(0, STDERR_MM)
+                    + rng.normal(0, train.chains[c].tensioner.tolerance_mm),
                     0,
                     train.chains[c].tensioner.max_plunger_mm,
                 )
@@ -84,7 +107,8 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     engines = 3 if is_tiny else ENGINES
     book = parse_book(BOOK.read_text())
     train = DriveTrain(book)
-    # What times nothing (an oil-pump chain) is judged by its own limit and is no suspect of cam readings.
+    # What times nothing (an oil-pump chain) is judged by its own limit and is no suspect of cam
+    # readings.
     suspects = [f"wear:{item.key}" for item in unknowns(book, 3000, "good")]
     suspects += [f"jump:{c}" for c in train.contacts()]
     suspects += [f"phaser:{p}" for p in book.phasers] + [f"tone:{t}" for t in book.tone_wheels]
@@ -98,7 +122,9 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         ranked = shares(solved).probability
         leader = max(ranked, key=lambda k: ranked[k])
         strict += leader == suspect
-        first += leader == suspect or suspect in confounded_with(solved, solve_prior(book, hours, "good"), leader)
+        first += leader == suspect or suspect in confounded_with(
+            solved, solve_prior(book, hours, "good"), leader
+        )
         if suspect.startswith("wear:"):
             worn += 1
             part = suspect.split(":")[1]

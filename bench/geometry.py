@@ -1,4 +1,6 @@
-"""Loops against the textbook, lag against ε·L/r, and the two ways of laying a chain against each other, for every engine."""
+"""Loops against the textbook, lag against ε·L/r, and the two ways of laying a chain against each
+other, for every engine.
+"""
 
 import math
 import time
@@ -25,7 +27,11 @@ from flaneur.core.faults.model import Faults
 def textbook_length(r1: float, r2: float, distance: float) -> float:
     """Open loop round two discs: 2·√(C²−(R−r)²) + R·(π+2φ) + r·(π−2φ), sin φ = (R−r)/C."""
     phi = math.asin((r2 - r1) / distance)
-    return 2 * math.sqrt(distance**2 - (r2 - r1) ** 2) + r2 * (math.pi + 2 * phi) + r1 * (math.pi - 2 * phi)
+    return (
+        2 * math.sqrt(distance**2 - (r2 - r1) ** 2)
+        + r2 * (math.pi + 2 * phi)
+        + r1 * (math.pi - 2 * phi)
+    )
 
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
@@ -39,8 +45,12 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     for seed in range(40):
         faults = draw_faults(np.random.default_rng(seed))
         placed, solved = placed_state(tansy, faults), train.state(faults)
-        apart = max(apart, *(abs(placed.deviation_deg[c] - solved.deviation_deg[c]) for c in tansy.cams))
-    yield at_most("geometry", "path solver against pin-by-pin, 40 random engines, degrees", apart, 0.05)
+        apart = max(
+            apart, *(abs(placed.deviation_deg[c] - solved.deviation_deg[c]) for c in tansy.cams)
+        )
+    yield at_most(
+        "geometry", "path solver against pin-by-pin, 40 random engines, degrees", apart, 0.05
+    )
     yield from _against_walked(books)
     yield _sensitivities(books)
     yield from _times(books)
@@ -58,7 +68,9 @@ def _textbook() -> Figure:
         heading = float(rng.uniform(0, 2 * math.pi))
         far = Disc("b", distance * math.cos(heading), distance * math.sin(heading), r2, 1, z2)
         path = solve_path([Disc("a", 0, 0, r1, 1, z1), far])
-        length = sum(path.strands_mm) + sum(t * d.radius for t, d in zip(path.turns, path.discs, strict=True))
+        length = sum(path.strands_mm) + sum(
+            t * d.radius for t, d in zip(path.turns, path.discs, strict=True)
+        )
         exact = textbook_length(r1, r2, distance)
         worst = max(worst, abs(length - exact) / exact)
     return at_most("geometry", "two-sprocket length, relative error", worst, 1e-9)
@@ -70,7 +82,9 @@ def _simple_lag(book: EngineBook) -> Figure:
         sprocket = drive.driven[-1]
         path = drive.book_path
         index = path.index(sprocket)
-        length = drive.pitch_mm * path.links_between(index, path.index(drive.chain.driver), drive.pitch_mm, 0.0)
+        length = drive.pitch_mm * path.links_between(
+            index, path.index(drive.chain.driver), drive.pitch_mm, 0.0
+        )
         for elongation in (0.001, 0.003, 0.005):
             lag = math.radians(drive.lags_deg(ChainWear(elongation))[sprocket])
             simple = elongation * length / path.discs[index].radius
@@ -87,7 +101,9 @@ def _states(drive: ChainDrive) -> list[ChainWear]:
 
 
 def _against_walked(books: list[EngineBook]) -> Iterator[Figure]:
-    """The closed form against a chain laid pin by pin round the loop, averaged over one tooth's phase."""
+    """The closed form against a chain laid pin by pin round the loop, averaged over one tooth's
+    phase.
+    """
     plunger = lag = 0.0
     loops = 0
     for book in books:
@@ -108,21 +124,39 @@ def _against_walked(books: list[EngineBook]) -> Iterator[Figure]:
 
 
 def _sensitivities(books: list[EngineBook]) -> Figure:
-    """Closed-form slopes of plunger and lag against central differences of the solved loop, relative to the largest."""
+    """Closed-form slopes of plunger and lag against central differences of the solved loop,
+    relative to the largest.
+    """
     worst = 0.0
     for book in books:
         for drive in DriveTrain(book).chains.values():
             for wear in (NEW, ChainWear(0.002)):
-                pushes = [(elongation_slopes(drive, wear), lambda h, w=wear: ChainWear(w.elongation + h, w.liner_mm), 1e-5)]
+                pushes = [
+                    (
+                        elongation_slopes(drive, wear),
+                        lambda h, w=wear: ChainWear(w.elongation + h, w.liner_mm),
+                        1e-5,
+                    )
+                ]
                 pushes += [
-                    (liner_slopes(drive, f, wear), lambda h, f=f, w=wear: ChainWear(w.elongation, ((f, h),)), 1e-3) for f in drive.faces
+                    (
+                        liner_slopes(drive, f, wear),
+                        lambda h, f=f, w=wear: ChainWear(w.elongation, ((f, h),)),
+                        1e-3,
+                    )
+                    for f in drive.faces
                 ]
                 for exact, worn, step in pushes:
                     up, down = _solved(drive, worn(step)), _solved(drive, worn(-step))
                     found = [(u - d) / (2 * step) for u, d in zip(up, down, strict=True)]
-                    said = [*([exact.plunger_mm] if exact.plunger_mm is not None else []), *exact.lag_deg.values()]
+                    said = [
+                        *([exact.plunger_mm] if exact.plunger_mm is not None else []),
+                        *exact.lag_deg.values(),
+                    ]
                     scale = max(abs(v) for v in said)
-                    worst = max(worst, *(abs(f - v) / scale for f, v in zip(found, said, strict=True)))
+                    worst = max(
+                        worst, *(abs(f - v) / scale for f, v in zip(found, said, strict=True))
+                    )
     return at_most("geometry", "slopes against finite differences, relative", worst, 1e-4)
 
 
@@ -139,7 +173,9 @@ def _times(books: list[EngineBook]) -> Iterator[Figure]:
         contacts = Contacts(book)
         touch = max(touch, _best(lambda c=contacts: touch_map(c)))
     yield at_most("geometry", "solve of a whole engine, slowest book, ms", 1000 * whole, 5)
-    yield at_most("geometry", "touch map 720 × 241, all valves, slowest book, ms", 1000 * touch, 300)
+    yield at_most(
+        "geometry", "touch map 720 × 241, all valves, slowest book, ms", 1000 * touch, 300
+    )
 
 
 def _best(work, repeats: int = 9) -> float:
@@ -152,21 +188,28 @@ def _best(work, repeats: int = 9) -> float:
 
 
 def first_turn_by_simulation(train: DriveTrain, chain: str, most: int = 100_000) -> int | None:
-    """Coming back by turning: moves the chain one crank turn at a time until link 0 and every mark are back."""
+    """Coming back by turning: moves the chain one crank turn at a time until link 0 and every mark
+    are back.
+    """
     book, drive = train.book, train.chains[chain]
     ratio = {k: abs(v) for k, v in train.exact_ratio.items()}
     driver = book.sprockets[drive.chain.driver]
     moved = Fraction(0)
     for turn in range(1, most + 1):
         moved += Fraction(driver.teeth) / ratio[driver.shaft]
-        marks = [Fraction(turn) / ratio[book.sprockets[s].shaft] for s in (drive.chain.driver, *drive.driven)]
+        marks = [
+            Fraction(turn) / ratio[book.sprockets[s].shaft]
+            for s in (drive.chain.driver, *drive.driven)
+        ]
         if moved % drive.chain.links == 0 and all(m.denominator == 1 for m in marks):
             return turn
     return None
 
 
 def _integers(books: list[EngineBook]) -> Iterator[Figure]:
-    """Counts by walking from mark to mark with straight links, returns by turning crank turn after crank turn."""
+    """Counts by walking from mark to mark with straight links, returns by turning crank turn after
+    crank turn.
+    """
     counts = returns = 0
     off = 0.0
     for book in books:

@@ -1,4 +1,6 @@
-"""What benches stand on: a database of their own, an application on it, or the whole product as its one command serves it."""
+"""What benches stand on: a database of their own, an application on it, or the whole product as its
+one command serves it.
+"""
 
 import os
 import signal
@@ -48,24 +50,37 @@ class Cluster:
 
     def url(self, role: str, database: str = "postgres") -> str:
         command = [str(ROOT / "script" / "database"), "url", str(self.folder), str(self.port), role]
-        return f"{subprocess.run(command, check=True, capture_output=True, text=True).stdout.strip().rsplit('/', 1)[0]}/{database}"
+        done = subprocess.run(command, check=True, capture_output=True, text=True)
+        return f"{done.stdout.strip().rsplit('/', 1)[0]}/{database}"
 
     def _clone(self, name: str, template: str) -> str:
         engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
         with engine.connect() as connection:
-            connection.execute(text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner"))
+            connection.execute(
+                text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner")
+            )
         engine.dispose()
         return name
 
     def prepare(self) -> None:
-        """The database that others are cloned from: migrated, with the demo's people and one unit."""
+        """The database that others are cloned from: migrated, with the demo's people and one
+        unit.
+        """
         engine = connect(self.url("owner", self._clone("first", "template0")))
         migrate(engine)
         with transaction(engine) as session:
             for login, name, role in PEOPLE:
                 add_user(session, login, name, role, PASSWORD)
             book = keep_book(session, BOOK.read_text(encoding="utf-8"))
-            session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=book.id or 0))
+            session.add(
+                Unit(
+                    tag="PIL-9",
+                    name="Pilot boat Petrel",
+                    kind="pilot boat",
+                    hours=3000,
+                    book_id=book.id or 0,
+                )
+            )
         engine.dispose()
 
     def database(self) -> str:
@@ -100,7 +115,13 @@ def box(folder: Path) -> Iterator[int]:
 
 
 def application(url: str, key_file: Path, box_port: int = 1, depot: str = "Bench depot") -> Flask:
-    settings = Settings(database_url=url, secret="bench", signing_key_file=str(key_file), depot=depot, box_port=box_port)
+    settings = Settings(
+        database_url=url,
+        secret="bench",
+        signing_key_file=str(key_file),
+        depot=depot,
+        box_port=box_port,
+    )
     return create_app(settings)
 
 
@@ -110,7 +131,9 @@ class Visitor:
     def __init__(self, app: Flask, login: str) -> None:
         self.client: FlaskClient = app.test_client()
         self.token = self.client.get("/api/session").get_json()["csrf"]
-        self.token = self.send("POST", "/api/session", json={"login": login, "password": PASSWORD}).get_json()["csrf"]
+        self.token = self.send(
+            "POST", "/api/session", json={"login": login, "password": PASSWORD}
+        ).get_json()["csrf"]
 
     def send(self, method: str, path: str, **body: Any) -> TestResponse:
         return self.client.open(path, method=method, headers={"X-CSRFToken": self.token}, **body)

@@ -1,9 +1,10 @@
-"""Reading captures: error against the Cramér–Rao bound for every kind of run, and never a confident wrong answer.
+"""Reading captures: error against the Cramér–Rao bound for every kind of run, and never a confident
+wrong answer.
 
-The bound takes the crank's motion as free at every tooth and straight between two: a cam edge's angle then has
-variance ω²(σ_e² + ((1−f)² + f²)·σ_c²), f its place between the teeth. σ² of a Hall edge is σ_n²/(fs·∫s′²dt) for a
-Gaussian step; of a reluctor's crossing the same for its pulse, whose height follows the speed. Cycles of unlike
-speed are weighted by their information.
+The bound takes the crank's motion as free at every tooth and straight between two: a cam edge's
+angle then has variance ω²(σ_e² + ((1−f)² + f²)·σ_c²), f its place between the teeth. σ² of a Hall
+edge is σ_n²/(fs·∫s′²dt) for a Gaussian step; of a reluctor's crossing the same for its pulse, whose
+height follows the speed. Cycles of unlike speed are weighted by their information.
 """
 
 import sys
@@ -33,7 +34,9 @@ PER_COURSE = 48
 DAMAGED = 500
 
 
-def event_variance_s2(book: EngineBook, wheel: ToneWheel, conditions: Conditions, rpm: np.ndarray) -> np.ndarray:
+def event_variance_s2(
+    book: EngineBook, wheel: ToneWheel, conditions: Conditions, rpm: np.ndarray
+) -> np.ndarray:
     """Cramér–Rao variance of one event's time at given speeds, s²."""
     noise = conditions.noise_v**2 / conditions.rate_hz
     if wheel.sensor == "hall":
@@ -47,13 +50,19 @@ def event_variance_s2(book: EngineBook, wheel: ToneWheel, conditions: Conditions
 def bound_deg(book: EngineBook, conditions: Conditions, cam: str, rpm: np.ndarray) -> float:
     """Bound of a cam's deviation over cycles at these speeds, crank degrees."""
     wheel = book.cam_wheel(cam)
-    edge, tooth = event_variance_s2(book, wheel, conditions, rpm), event_variance_s2(book, book.crank_wheel, conditions, rpm)
+    edge, tooth = (
+        event_variance_s2(book, wheel, conditions, rpm),
+        event_variance_s2(book, book.crank_wheel, conditions, rpm),
+    )
     teeth = np.sort(np.array(crank_events_deg(book.crank_wheel)) % 360.0)
     events = [a for a, _ in cam_events_deg(wheel)]
     total = np.zeros(len(rpm))
     for angle in events:
         i = int(np.searchsorted(teeth, angle % 360.0))
-        left, right = teeth[i - 1] - (360 if i == 0 else 0), teeth[i % len(teeth)] + (360 if i == len(teeth) else 0)
+        left, right = (
+            teeth[i - 1] - (360 if i == 0 else 0),
+            teeth[i % len(teeth)] + (360 if i == len(teeth) else 0),
+        )
         f = (angle % 360.0 - left) / (right - left)
         total += edge + ((1 - f) ** 2 + f**2) * tooth
     per_cycle = (6 * rpm) ** 2 * total / len(events) ** 2
@@ -63,7 +72,11 @@ def bound_deg(book: EngineBook, conditions: Conditions, cam: str, rpm: np.ndarra
 def draw_faults(rng: np.random.Generator) -> Faults:
     """A random worn engine for decoding: every kind of lateness at once, moderate."""
     return Faults(
-        elongation_pct={"primary": rng.uniform(0, 0.8), "chain_a": rng.uniform(0, 0.9), "chain_b": rng.uniform(0, 0.9)},
+        elongation_pct={
+            "primary": rng.uniform(0, 0.8),
+            "chain_a": rng.uniform(0, 0.9),
+            "chain_b": rng.uniform(0, 0.9),
+        },
         jumped_teeth={"chain_a/cam_a_in": int(rng.integers(-1, 2))},
         phaser_offset_deg={"phaser_b": -float(rng.uniform(0, 30))},
     )
@@ -78,7 +91,8 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
 
 
 def _accuracy(per_course: int) -> Iterator[Figure]:
-    """All runs together against the bar; each kind of run by itself against the bar and two standard errors of its own.
+    """All runs together against the bar; each kind of run by itself against the bar and two
+    standard errors of its own.
 
     Forty-eight captures of four cams tell a root mean square to a twentieth.
     """
@@ -95,10 +109,22 @@ def _accuracy(per_course: int) -> Iterator[Figure]:
                 truth = true_deviation_deg(book, faults)
                 for cam in correlate(synthesise(book, faults, conditions, rng), book).cams:
                     errors.append(cam.deviation_deg - truth[cam.cam])
-                    scaled.append(errors[-1] / bound_deg(book, conditions, cam.cam, np.array(cam.cycle_rpm)))
+                    scaled.append(
+                        errors[-1] / bound_deg(book, conditions, cam.cam, np.array(cam.cycle_rpm))
+                    )
             everything += scaled
-            yield at_most("readings", f"RMSE over Cramér–Rao bound, {kind} {name}", float(np.sqrt(np.mean(np.square(scaled)))), alone)
-    yield at_most("readings", "RMSE over Cramér–Rao bound, all of them", float(np.sqrt(np.mean(np.square(everything)))), 1.15)
+            yield at_most(
+                "readings",
+                f"RMSE over Cramér–Rao bound, {kind} {name}",
+                float(np.sqrt(np.mean(np.square(scaled)))),
+                alone,
+            )
+    yield at_most(
+        "readings",
+        "RMSE over Cramér–Rao bound, all of them",
+        float(np.sqrt(np.mean(np.square(everything)))),
+        1.15,
+    )
     yield at_most("readings", "absolute bias, degrees", abs(float(np.mean(errors))), 0.03)
 
 
@@ -118,11 +144,18 @@ def _loud(each: int) -> Iterator[Figure]:
                     continue
                 truth = true_deviation_deg(book, faults)
                 worst = max(worst, *(abs(c.deviation_deg - truth[c.cam]) for c in found.cams))
-    yield at_most("readings", f"worst error at 10 dB more noise, degrees ({refused} of {each * 6} refused)", worst, 1.0)
+    yield at_most(
+        "readings",
+        f"worst error at 10 dB more noise, degrees ({refused} of {each * 6} refused)",
+        worst,
+        1.0,
+    )
 
 
 def _damage(captures: int) -> Iterator[Figure]:
-    """Randomly damaged captures: nothing wrong by more than 3 standard errors plus 0.3° may pass without a word."""
+    """Randomly damaged captures: nothing wrong by more than 3 standard errors plus 0.3° may pass
+    without a word.
+    """
     hall = tansy()
     books = (hall, reluctors(hall))
     wrong = 0
@@ -145,18 +178,30 @@ def silent_error(book: EngineBook, kind: str, rng: np.random.Generator) -> bool:
     if kind == "bent vane":
         key = str(rng.choice([k for k, w in book.tone_wheels.items() if w.kind == "vanes"]))
         vanes = [list(v) for v in book.tone_wheels[key].vanes_deg]  # type: ignore[union-attr]
-        vanes[int(rng.integers(len(vanes)))][int(rng.integers(2))] += float(rng.choice([-1, 1]) * rng.uniform(2, 9))
+        vanes[int(rng.integers(len(vanes)))][int(rng.integers(2))] += float(
+            rng.choice([-1, 1]) * rng.uniform(2, 9)
+        )
         engine = _with_wheel(book, key, {"vanes_deg": [tuple(v) for v in vanes]})
     elif kind == "another engine":
-        engine = _with_wheel(book, book.crank_wheel_key, {"teeth": int(rng.choice([36, 44, 58, 62])), "missing": int(rng.integers(1, 3))})
+        engine = _with_wheel(
+            book,
+            book.crank_wheel_key,
+            {"teeth": int(rng.choice([36, 44, 58, 62])), "missing": int(rng.integers(1, 3))},
+        )
     elif kind == "missing teeth":
-        engine = _with_wheel(book, book.crank_wheel_key, {"more_gaps": [{"after": int(rng.integers(5, 50)), "missing": 1}]})
+        engine = _with_wheel(
+            book,
+            book.crank_wheel_key,
+            {"more_gaps": [{"after": int(rng.integers(5, 50)), "missing": 1}]},
+        )
     capture = damaged(synthesise(engine, faults, conditions, rng), kind, rng)
     try:
         found = correlate(capture, book)
     except CaptureError:
         return False
-    return not found.quality and any(abs(c.deviation_deg - truth[c.cam]) > 3 * c.stderr_deg + 0.3 for c in found.cams)
+    return not found.quality and any(
+        abs(c.deviation_deg - truth[c.cam]) > 3 * c.stderr_deg + 0.3 for c in found.cams
+    )
 
 
 def _with_wheel(book: EngineBook, key: str, change: dict[str, object]) -> EngineBook:
@@ -176,7 +221,12 @@ def _speed(seconds: float) -> Iterator[Figure]:
     correlate(capture, book)
     peak = tracemalloc.get_traced_memory()[1]
     tracemalloc.stop()
-    yield at_most("readings", "peak memory of decoding over the capture, itself included", 1 + peak / samples.nbytes, 3)
+    yield at_most(
+        "readings",
+        "peak memory of decoding over the capture, itself included",
+        1 + peak / samples.nbytes,
+        3,
+    )
 
 
 def _csv(seconds: float) -> Iterator[Figure]:

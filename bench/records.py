@@ -1,7 +1,9 @@
-"""Records that can be trusted: forged job files never come in signed, and no write is lost, doubled or put back.
+"""Records that can be trusted: forged job files never come in signed, and no write is lost, doubled
+or put back.
 
-Files: 100 with one value changed at random and 20 forged whole with another key, each brought into a depot of its own.
-Writes: four people and the worker at two jobs at once, each change counted when it is acknowledged, and looked for after.
+Files: 100 with one value changed at random and 20 forged whole with another key, each brought into
+a depot of its own. Writes: four people and the worker at two jobs at once, each change counted when
+it is acknowledged, and looked for after.
 """
 
 import io
@@ -32,7 +34,15 @@ from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.archive import Archive, Statement, new_key, sign_statement, wrap
 from flaneur.formats.captures import write_csv
 from flaneur.store.changes import chain_of, entries
-from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, ReadingRow, Report, Unit
+from flaneur.store.tables import (
+    BenchRecord,
+    CaptureRow,
+    Job,
+    JournalEntry,
+    ReadingRow,
+    Report,
+    Unit,
+)
 from flaneur.worker import decode_incoming
 
 CHANGED, FORGED, WRITES, FILES = 100, 20, 2000, 24
@@ -40,7 +50,11 @@ TABLES = (Job, JournalEntry, ReadingRow, CaptureRow, BenchRecord, Report, Unit)
 
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
-    with cluster() as found, tempfile.TemporaryDirectory() as folder, box(Path(folder) / "box") as box_port:
+    with (
+        cluster() as found,
+        tempfile.TemporaryDirectory() as folder,
+        box(Path(folder) / "box") as box_port,
+    ):
         key = Path(folder) / "key.pem"
         key.write_text(new_key(), encoding="ascii")
         home = application(found.database(), key, box_port)
@@ -64,7 +78,9 @@ class _Walk:
         return dict(self.person.send("GET", f"/api/jobs/{self.job}{path}").get_json())
 
     def change(self, method: str, path: str, by: Visitor | None = None, **body: Any) -> None:
-        answer = (by or self.person).send(method, f"/api/jobs/{self.job}{path}", json={**body, "version": self.version})
+        answer = (by or self.person).send(
+            method, f"/api/jobs/{self.job}{path}", json={**body, "version": self.version}
+        )
         if answer.status_code != 200:
             raise RuntimeError(f"{path}: {answer.status_code} {answer.text[:300]}")
         self.version = int(answer.get_json()["version"])
@@ -80,10 +96,14 @@ def _signed(app: Flask) -> dict[str, Any]:
     walk.change("POST", "/plan/start")
     for raw in walk.look("/bench")["steps"]:
         step = PlanStep.model_validate(raw)
-        walk.change("POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked])
+        walk.change(
+            "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked]
+        )
     proof = walk.look("/proof")
     marks = dict.fromkeys(proof["mark_checks"], True)
-    walk.change("PUT", "/proof/hands", turns="2", hard_stop=False, marks=marks, pins_out=proof["pins_in"])
+    walk.change(
+        "PUT", "/proof/hands", turns="2", hard_stop=False, marks=marks, pins_out=proof["pins_in"]
+    )
     walk.change("POST", "/captures/box", phase="after", phasers=PARKED, seconds=1.5)
     walk.change("POST", "/proof/release")
     walk.change("POST", "/handover/sign", by=walk.lead, password=PASSWORD)
@@ -91,7 +111,13 @@ def _signed(app: Flask) -> dict[str, Any]:
 
 
 def _leaves(value: Any, path: tuple[Any, ...] = ()) -> Iterator[tuple[tuple[Any, ...], Any]]:
-    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else None
+    inside = (
+        value.items()
+        if isinstance(value, dict)
+        else enumerate(value)
+        if isinstance(value, list)
+        else None
+    )
     if inside is None:
         yield path, value
     for key, part in inside or ():
@@ -111,7 +137,9 @@ def _other(value: Any, rng: np.random.Generator) -> Any:
 
 
 def change_one(archive: dict[str, Any], rng: np.random.Generator) -> dict[str, Any]:
-    """The file with one value changed: every part of it as likely as any other, whatever its size."""
+    """The file with one value changed: every part of it as likely as any other, whatever its
+    size.
+    """
     changed = json.loads(json.dumps(archive))
     part = str(rng.choice([k for k, v in changed.items() if v]))
     places = list(_leaves(changed[part], (part,)))
@@ -124,9 +152,13 @@ def change_one(archive: dict[str, Any], rng: np.random.Generator) -> dict[str, A
 
 
 def forge_whole(archive: dict[str, Any], rng: np.random.Generator) -> dict[str, Any]:
-    """A file forged with care: a reading changed, the chain and every hash made anew, sealed and signed with another key."""
+    """A file forged with care: a reading changed, the chain and every hash made anew, sealed and
+    signed with another key.
+    """
     forged = json.loads(json.dumps(archive))
-    forged["readings"][int(rng.integers(len(forged["readings"])))]["as_typed"] = f"{rng.normal():.2f}°"
+    forged["readings"][int(rng.integers(len(forged["readings"])))]["as_typed"] = (
+        f"{rng.normal():.2f}°"
+    )
     pem = new_key()
     found = Archive.model_validate(forged)
     assert found.seal is not None
@@ -140,13 +172,21 @@ def _counts(app: Flask) -> dict[str, int]:
         return {t.__name__: session.exec(select(func.count()).select_from(t)).one() for t in TABLES}
 
 
-def _files(found: Cluster, key: Path, archive: dict[str, Any], sizes: tuple[int, int]) -> Iterator[Figure]:
+def _files(
+    found: Cluster, key: Path, archive: dict[str, Any], sizes: tuple[int, int]
+) -> Iterator[Figure]:
     changed, forged = sizes
     told: Counter[str] = Counter()
     for number in range(changed + forged + 1):
         rng = np.random.default_rng(4000 + number)
         # The last is the file as it is: it must come in signed, or the rest proves nothing.
-        file = change_one(archive, rng) if number < changed else forge_whole(archive, rng) if number < changed + forged else archive
+        file = (
+            change_one(archive, rng)
+            if number < changed
+            else forge_whole(archive, rng)
+            if number < changed + forged
+            else archive
+        )
         app = application(found.database(), key)
         visitor, before = Visitor(app, "pell"), _counts(app)
         content = io.BytesIO(json.dumps(file).encode())
@@ -162,7 +202,12 @@ def _files(found: Cluster, key: Path, archive: dict[str, Any], sizes: tuple[int,
             told["half"] += _counts(app) != before
         app.config["ENGINE"].dispose()
     yield at_least("records", "the file as it is comes in signed", told["true"], 1)
-    yield at_most("records", f"changed ({changed}) and forged ({forged}) files that came in signed", told["signed"], 0)
+    yield at_most(
+        "records",
+        f"changed ({changed}) and forged ({forged}) files that came in signed",
+        told["signed"],
+        0,
+    )
     yield at_most("records", "such files answered with 5xx", told["5xx"], 0)
     yield at_most("records", "refused files that left something behind", told["half"], 0)
     yield at_most("records", "files taken in whose pages do not open", told["pages"], 0)
@@ -175,7 +220,9 @@ def _state(app: Flask) -> str:
 
 
 class _Writer(threading.Thread):
-    """One person changing two jobs as fast as answers come, with whatever version was last heard of."""
+    """One person changing two jobs as fast as answers come, with whatever version was last heard
+    of.
+    """
 
     def __init__(self, app: Flask, login: str, jobs: list[int], wanted: int, seed: int) -> None:
         super().__init__()
@@ -196,7 +243,13 @@ class _Writer(threading.Thread):
                 body |= {"complaint": mark}
             else:
                 method, path = "POST", "/readings/cam"
-                body |= {"cam": "cam_a_in", "value": "1.5°", "degrees_of": "crank", "positive": "retard", "instrument": mark}
+                body |= {
+                    "cam": "cam_a_in",
+                    "value": "1.5°",
+                    "degrees_of": "crank",
+                    "positive": "retard",
+                    "instrument": mark,
+                }
             answer = self.visitor.send(method, f"/api/jobs/{job}{path}", json=body)
             if answer.status_code == 200:
                 known[job] = int(answer.get_json()["version"])
@@ -211,18 +264,28 @@ def _writes(found: Cluster, key: Path, sizes: tuple[int, int], folder: Path) -> 
     writes, files = sizes
     app = application(found.database(), key)
     first = Visitor(app, "ivo")
-    jobs = [int(first.send("POST", "/api/jobs", json={"unit_id": 1}).get_json()["id"]) for _ in range(2)]
+    jobs = [
+        int(first.send("POST", "/api/jobs", json={"unit_id": 1}).get_json()["id"]) for _ in range(2)
+    ]
     path = folder / "capture.csv"
-    write_csv(synthesise(tansy(), Faults(), Conditions(seconds=1.2), np.random.default_rng(1)), path)
+    write_csv(
+        synthesise(tansy(), Faults(), Conditions(seconds=1.2), np.random.default_rng(1)), path
+    )
     waiting: list[int] = []
     for number in range(files):
         with path.open("rb") as file:
-            answer = first.send("POST", f"/api/jobs/{jobs[number % 2]}/captures/file", data={"file": (file, "capture.csv")})
+            answer = first.send(
+                "POST",
+                f"/api/jobs/{jobs[number % 2]}/captures/file",
+                data={"file": (file, "capture.csv")},
+            )
         waiting.append(int(answer.get_json()["id"]))
     engine, versions = app.config["ENGINE"], list[list[int]]()
 
     def work() -> None:
-        for incoming in [w for pair in zip(waiting, waiting, strict=True) for w in pair]:  # every file offered twice
+        for incoming in [
+            w for pair in zip(waiting, waiting, strict=True) for w in pair
+        ]:  # every file offered twice
             decode_incoming(engine, incoming)
 
     def watch(stop: threading.Event) -> None:
@@ -230,9 +293,16 @@ def _writes(found: Cluster, key: Path, sizes: tuple[int, int], folder: Path) -> 
             with Session(engine) as session:
                 versions.append([session.get_one(Job, job).version for job in jobs])
 
-    writers = [_Writer(app, login, jobs, writes // 4, seed) for seed, login in enumerate(("ivo", "pell", "sunna", "ivo"))]
+    writers = [
+        _Writer(app, login, jobs, writes // 4, seed)
+        for seed, login in enumerate(("ivo", "pell", "sunna", "ivo"))
+    ]
     stop = threading.Event()
-    threads = [*writers, *(threading.Thread(target=work) for _ in range(2)), threading.Thread(target=watch, args=(stop,))]
+    threads = [
+        *writers,
+        *(threading.Thread(target=work) for _ in range(2)),
+        threading.Thread(target=watch, args=(stop,)),
+    ]
     for thread in threads:
         thread.start()
     for thread in threads[:-1]:
@@ -244,7 +314,9 @@ def _writes(found: Cluster, key: Path, sizes: tuple[int, int], folder: Path) -> 
     engine.dispose()
 
 
-def _told(app: Flask, jobs: list[int], writers: list[_Writer], versions: list[list[int]], files: int) -> Iterator[Figure]:
+def _told(
+    app: Flask, jobs: list[int], writers: list[_Writer], versions: list[list[int]], files: int
+) -> Iterator[Figure]:
     done = [(job, version, mark) for writer in writers for job, version, mark in writer.done]
     lost = doubled = broken = behind = 0
     with Session(app.config["ENGINE"]) as session:
@@ -252,20 +324,37 @@ def _told(app: Flask, jobs: list[int], writers: list[_Writer], versions: list[li
             notes = entries(session, job)
             said = {n.version: n for n in notes}
             row = session.get_one(Job, job)
-            readings = [r.instrument for r in session.exec(select(ReadingRow).where(ReadingRow.job_id == job))]
+            readings = [
+                r.instrument
+                for r in session.exec(select(ReadingRow).where(ReadingRow.job_id == job))
+            ]
             for at, version, mark in done:
                 if at == job:
-                    lost += version not in said or not (mark in said[version].words or mark in readings)
+                    lost += version not in said or not (
+                        mark in said[version].words or mark in readings
+                    )
             doubled += len(notes) - len(said)
             doubled += sum(n - 1 for n in Counter(v for at, v, _ in done if at == job).values())
             broken += len(chain_faults(row.number, chain_of(session, job)))
             behind += row.version != max(said)
         kept = session.exec(select(func.count()).select_from(CaptureRow)).one()
-    falls = sum(b < a for one, two in itertools.pairwise(versions) for a, b in zip(one, two, strict=True))
-    yield at_least("records", f"writes acknowledged (refused as stale: {sum(w.refused for w in writers)})", len(done), len(done))
+    falls = sum(
+        b < a for one, two in itertools.pairwise(versions) for a, b in zip(one, two, strict=True)
+    )
+    yield at_least(
+        "records",
+        f"writes acknowledged (refused as stale: {sum(w.refused for w in writers)})",
+        len(done),
+        len(done),
+    )
     yield at_most("records", "acknowledged writes lost", lost, 0)
     yield at_most("records", "versions or entries doubled", doubled, 0)
     yield at_most("records", f"versions seen to fall, in {len(versions)} looks", falls + behind, 0)
     yield at_most("records", "faults in the journals' chains", broken, 0)
     yield at_most("records", "answers other than kept or stale", sum(w.odd for w in writers), 0)
-    yield at_most("records", f"captures more or fewer than the {files} files, each offered to two workers twice", abs(kept - files), 0)
+    yield at_most(
+        "records",
+        f"captures more or fewer than the {files} files, each offered to two workers twice",
+        abs(kept - files),
+        0,
+    )

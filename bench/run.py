@@ -1,18 +1,38 @@
-"""script/bench [SUBJECT ...] [--json] [--tiny]: measure, and say whether every figure holds its bar."""
+"""script/bench [SUBJECT ...] [--json] [--tiny]: measure, and say whether every figure holds its
+bar.
+"""
 
 import argparse
 import importlib
 import json
 import sys
 
-SUBJECTS = ("geometry", "turning", "clearance", "correlation", "readings", "viewer", "diagnosis", "records", "api")
+SUBJECTS = (
+    "geometry",
+    "turning",
+    "clearance",
+    "correlation",
+    "readings",
+    "viewer",
+    "diagnosis",
+    "records",
+    "api",
+)
 
 
 def main() -> int:
-    parser = argparse.ArgumentParser(prog="script/bench", description="Measures what the product claims.")
-    parser.add_argument("subject", nargs="*", choices=[[], *SUBJECTS], help="one of: " + ", ".join(SUBJECTS))
+    parser = argparse.ArgumentParser(
+        prog="script/bench", description="Measures what the product claims."
+    )
+    parser.add_argument(
+        "subject", nargs="*", choices=[[], *SUBJECTS], help="one of: " + ", ".join(SUBJECTS)
+    )
     parser.add_argument("--json", action="store_true", help="one JSON object a line")
-    parser.add_argument("--tiny", action="store_true", help="as little of each as shows that it runs; figures mean nothing")
+    parser.add_argument(
+        "--tiny",
+        action="store_true",
+        help="as little of each as shows that it runs; figures mean nothing",
+    )
     arguments = parser.parse_args()
     held = True
     for subject in arguments.subject or SUBJECTS:
@@ -22,7 +42,11 @@ def main() -> int:
                 print(json.dumps(figure.as_dict(), ensure_ascii=False), flush=True)
             else:
                 mark = "holds" if figure.holds else "MISSES"
-                print(f"{figure.subject:12} {figure.name:58} {figure.value:11.4g}   bar {figure.bar:<8g} {mark}", flush=True)
+                print(
+                    f"{figure.subject:12} {figure.name:58} {figure.value:11.4g}   bar "
+                    f"{figure.bar:<8g} {mark}",
+                    flush=True,
+                )
     return 0 if held else 1
 
 

@@ -1,9 +1,11 @@
-"""How plunger and lag answer to a little wear: closed-form derivatives, a witness of the solved loop.
+"""How plunger and lag answer to a little wear: closed-form derivatives, a witness of the solved
+loop.
 
-For a strand with centre vector v (length D, heading β) and k = s_j·R_j − s_i·R_i the free length is ℓ = √(D² − k²) at
-heading α = β + asin(k/D); so dℓ = (D·dD − k·dk)/ℓ and dα = dβ + (dk − k·dD/D)/ℓ, with dD = v·dv/D, dβ = v×dv/D².
-Turns follow from headings, links from lengths and turns; the plunger from keeping the number of links (implicit
-function), and lag from M as in ``chain``. Guide arcs count chords, whose half angle is asin(q), q = p(1+ε)/2R.
+For a strand with centre vector v (length D, heading β) and k = s_j·R_j − s_i·R_i the free length is
+ℓ = √(D² − k²) at heading α = β + asin(k/D); so dℓ = (D·dD − k·dk)/ℓ and dα = dβ + (dk − k·dD/D)/ℓ,
+with dD = v·dv/D, dβ = v×dv/D². Turns follow from headings, links from lengths and turns; the
+plunger from keeping the number of links (implicit function), and lag from M as in ``chain``. Guide
+arcs count chords, whose half angle is asin(q), q = p(1+ε)/2R.
 """
 
 import math
@@ -27,7 +29,9 @@ class Push:
 
 @dataclass(frozen=True)
 class Slopes:
-    """Change per unit of wear: plunger in mm (None without tensioner), lag per driven sprocket in its own degrees."""
+    """Change per unit of wear: plunger in mm (None without tensioner), lag per driven sprocket in
+    its own degrees.
+    """
 
     plunger_mm: float | None
     lag_deg: dict[str, float]
@@ -58,22 +62,32 @@ def _moved(path: Path, push: Push) -> _Moved:
     return _Moved(lengths, headings, turns)
 
 
-def _link_rates(path: Path, moved: _Moved, push: Push, pitch_mm: float, elongation: float) -> tuple[list[float], list[float]]:
+def _link_rates(
+    path: Path, moved: _Moved, push: Push, pitch_mm: float, elongation: float
+) -> tuple[list[float], list[float]]:
     """Change of the links on every free strand and on every disc."""
     link = pitch_mm * (1 + elongation)
     d_link = pitch_mm * push.elongation
-    strands = [d / link - length * d_link / link**2 for d, length in zip(moved.lengths, path.strands_mm, strict=True)]
+    strands = [
+        d / link - length * d_link / link**2
+        for d, length in zip(moved.lengths, path.strands_mm, strict=True)
+    ]
     on: list[float] = []
     for disc, turn, d_turn in zip(path.discs, path.turns, moved.turns, strict=True):
         d_radius = push.radii.get(disc.id, 0.0)
         if disc.teeth:
             on.append(d_turn * disc.teeth / TWO_PI)
         elif disc.is_smooth:
-            on.append((d_turn * disc.radius + turn * d_radius) / link - turn * disc.radius * d_link / link**2)
+            on.append(
+                (d_turn * disc.radius + turn * d_radius) / link
+                - turn * disc.radius * d_link / link**2
+            )
         else:
             q = link / (2 * disc.radius)
             half = math.asin(q)
-            d_half = (d_link / (2 * disc.radius) - link * d_radius / (2 * disc.radius**2)) / math.sqrt(1 - q * q)
+            d_half = (
+                d_link / (2 * disc.radius) - link * d_radius / (2 * disc.radius**2)
+            ) / math.sqrt(1 - q * q)
             on.append(d_turn / (2 * half) - turn * d_half / (2 * half**2))
     return strands, on
 
@@ -88,10 +102,14 @@ def _plunger_push(drive: ChainDrive, plunger_mm: float, path: Path) -> Push:
     qx, qy = tensioner.pad_mm[0] - arm.pivot_mm[0], tensioner.pad_mm[1] - arm.pivot_mm[1]
     lever = math.hypot(qx, qy)
     gamma = math.remainder(math.atan2(qy, qx) - heading, TWO_PI)
-    now = math.copysign(math.acos(math.cos(gamma) + (plunger_mm - tensioner.book_plunger_mm) / lever), gamma)
+    now = math.copysign(
+        math.acos(math.cos(gamma) + (plunger_mm - tensioner.book_plunger_mm) / lever), gamma
+    )
     per_mm = -1.0 / (lever * math.sin(now))
     disc = path.discs[path.index(arm_id)]
-    return Push({arm_id: (-per_mm * (disc.y - arm.pivot_mm[1]), per_mm * (disc.x - arm.pivot_mm[0]))}, {})
+    return Push(
+        {arm_id: (-per_mm * (disc.y - arm.pivot_mm[1]), per_mm * (disc.x - arm.pivot_mm[0]))}, {}
+    )
 
 
 def slopes(drive: ChainDrive, push: Push, wear: ChainWear = NEW) -> Slopes:
@@ -115,7 +133,11 @@ def slopes(drive: ChainDrive, push: Push, wear: ChainWear = NEW) -> Slopes:
                 i = (i + 1) % len(path.discs)
             driven, driver = path.discs[c], path.discs[d]
             arrival = moved.headings[d - 1]
-            return links - driven.wrap * driven.teeth * moved.headings[c] / TWO_PI + driver.wrap * driver.teeth * arrival / TWO_PI
+            return (
+                links
+                - driven.wrap * driven.teeth * moved.headings[c] / TWO_PI
+                + driver.wrap * driver.teeth * arrival / TWO_PI
+            )
 
         return sum(strands) + sum(on), phase
 
@@ -124,10 +146,16 @@ def slopes(drive: ChainDrive, push: Push, wear: ChainWear = NEW) -> Slopes:
     along: Callable[[str], float] = lambda _: 0.0  # noqa: E731
     if drive.has_tensioner:
         if drive.arm_id in path.dropped:
-            raise BookError(f"The {drive.arm.name} does not touch the {drive.chain.name}.", [f"arms.{drive.arm_id}: not touched"])
+            raise BookError(
+                f"The {drive.arm.name} does not touch the {drive.chain.name}.",
+                [f"arms.{drive.arm_id}: not touched"],
+            )
         by_plunger, along = rates(_plunger_push(drive, plunger, path))
         per_plunger = -links / by_plunger
-    lags = {s: -(phase(s) + (per_plunger or 0.0) * along(s)) * 360.0 / drive.book.sprockets[s].teeth for s in drive.driven}
+    lags = {
+        s: -(phase(s) + (per_plunger or 0.0) * along(s)) * 360.0 / drive.book.sprockets[s].teeth
+        for s in drive.driven
+    }
     return Slopes(per_plunger, lags)
 
 

@@ -27,35 +27,70 @@ def tansy() -> EngineBook:
 def reluctors(book: EngineBook) -> EngineBook:
     """The same engine with variable-reluctance sensors on every wheel."""
     wheels = {
-        k: w.model_copy(update={"sensor": "vr", "pulse_deg": 4.0 if w.kind == "vanes" else 1.2, "volts_per_krpm": 1.5})
+        k: w.model_copy(
+            update={
+                "sensor": "vr",
+                "pulse_deg": 4.0 if w.kind == "vanes" else 1.2,
+                "volts_per_krpm": 1.5,
+            }
+        )
         for k, w in book.tone_wheels.items()
     }
     return book.model_copy(update={"tone_wheels": wheels})
 
 
 def with_crank(book: EngineBook, wheel: GapWheel | EdgeWheel) -> EngineBook:
-    return book.model_copy(update={"tone_wheels": {**book.tone_wheels, book.crank_wheel_key: wheel}})
+    return book.model_copy(
+        update={"tone_wheels": {**book.tone_wheels, book.crank_wheel_key: wheel}}
+    )
 
 
 def crank_wheels(book: EngineBook) -> dict[str, GapWheel | EdgeWheel]:
     """Crank wheels of other patterns in place of 60−2."""
-    base = {"name": "Crank wheel", "shaft": "crank", "channel": "crank", "tolerance_deg": 0.2, "slip_prior": 0.003}
+    base = {
+        "name": "Crank wheel",
+        "shaft": "crank",
+        "channel": "crank",
+        "tolerance_deg": 0.2,
+        "slip_prior": 0.003,
+    }
     gap = {**base, "kind": "gap", "first_tooth_deg": 84}
     return {
         "60-2": book.crank_wheel,
         "36-1": GapWheel(**gap, teeth=36, missing=1),
         "48-2-2": GapWheel(**gap, teeth=48, missing=2, more_gaps=[Gap(after=18, missing=2)]),
         "listed": EdgeWheel(
-            **base, kind="edges", teeth_deg=[(10, 22), (50, 62), (90, 102), (130, 142), (184, 214), (250, 262), (290, 302), (330, 342)]
+            **base,
+            kind="edges",
+            teeth_deg=[
+                (10, 22),
+                (50, 62),
+                (90, 102),
+                (130, 142),
+                (184, 214),
+                (250, 262),
+                (290, 302),
+                (330, 342),
+            ],
         ),
     }
 
 
 COURSES: dict[str, Conditions] = {
     "steady": Conditions(seconds=8, rate_hz=100_000, cycle_scatter_deg=0.0),
-    "cranking": Conditions(seconds=10, rate_hz=50_000, rpm=190, surge=0.22, firing_ripple_deg=0.5, cycle_scatter_deg=0.0),
+    "cranking": Conditions(
+        seconds=10,
+        rate_hz=50_000,
+        rpm=190,
+        surge=0.22,
+        firing_ripple_deg=0.5,
+        cycle_scatter_deg=0.0,
+    ),
     "sweep": Conditions(
-        seconds=12, rate_hz=100_000, course=((0, 750), (3, 750), (6, 3200), (8, 3200), (11, 900), (12, 800)), cycle_scatter_deg=0.0
+        seconds=12,
+        rate_hz=100_000,
+        course=((0, 750), (3, 750), (6, 3200), (8, 3200), (11, 900), (12, 800)),
+        cycle_scatter_deg=0.0,
     ),
 }
 
@@ -110,7 +145,9 @@ def damaged(capture: Capture, kind: str, rng: np.random.Generator) -> Capture:
         case "doubled":
             x = {k: np.concatenate([v[:b], v[a:b], v[b:]]) for k, v in x.items()}
         case "noise burst":
-            x[name][a:b] += (rng.standard_normal(b - a) * rng.uniform(0.1, 0.6) * swing).astype(np.float32)
+            x[name][a:b] += (rng.standard_normal(b - a) * rng.uniform(0.1, 0.6) * swing).astype(
+                np.float32
+            )
         case "clipping":
             high = np.float32(x[name].min() + rng.uniform(0.55, 0.95) * swing)
             x[name] = np.minimum(x[name], high)
@@ -126,7 +163,9 @@ def damaged(capture: Capture, kind: str, rng: np.random.Generator) -> Capture:
             x, rate = {k: np.ascontiguousarray(v[::step]) for k, v in x.items()}, rate / step
         case "interference":
             t = np.arange(n) / rate
-            x[name] += (rng.uniform(0.05, 0.6) * swing * np.sin(2 * np.pi * rng.uniform(40, 4000) * t)).astype(np.float32)
+            x[name] += (
+                rng.uniform(0.05, 0.6) * swing * np.sin(2 * np.pi * rng.uniform(40, 4000) * t)
+            ).astype(np.float32)
         case "crosstalk":
             other = names[(names.index(name) + 1) % len(names)]
             x[name] += np.float32(rng.uniform(0.1, 0.7)) * x[other]

@@ -1,4 +1,6 @@
-"""Looking at a large capture: how long one window takes at the server, sixty seconds of five channels at 250 kS/s."""
+"""Looking at a large capture: how long one window takes at the server, sixty seconds of five
+channels at 250 kS/s.
+"""
 
 import time
 from collections.abc import Iterator
@@ -25,7 +27,11 @@ LOOKS = 60
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     with cluster() as found:
-        yield from _measure(found.database(), (2.0, 50_000.0) if is_tiny else (SECONDS, RATE), 5 if is_tiny else LOOKS)
+        yield from _measure(
+            found.database(),
+            (2.0, 50_000.0) if is_tiny else (SECONDS, RATE),
+            5 if is_tiny else LOOKS,
+        )
 
 
 def _measure(url: str, size: tuple[float, float], looks: int) -> Iterator[Figure]:
@@ -35,7 +41,16 @@ def _measure(url: str, size: tuple[float, float], looks: int) -> Iterator[Figure
     found = correlate(capture, book)
     with transaction(engine) as session:
         unit = session.exec(select(Unit)).one()
-        row = keep_capture(session, open_job(session, unit, "bench", "B"), book, "before", capture, found, "bench", {})
+        row = keep_capture(
+            session,
+            open_job(session, unit, "bench", "B"),
+            book,
+            "before",
+            capture,
+            found,
+            "bench",
+            {},
+        )
         key = row.id or 0
     del capture
     times: list[float] = []
@@ -50,6 +65,9 @@ def _measure(url: str, size: tuple[float, float], looks: int) -> Iterator[Figure
             times.append(time.perf_counter() - begun)
     engine.dispose()
     yield at_most(
-        "viewer", f"slowest of {looks} windows of {row.samples * 5 / 1e6:.0f} million samples, milliseconds", 1000 * max(times), 50
+        "viewer",
+        f"slowest of {looks} windows of {row.samples * 5 / 1e6:.0f} million samples, milliseconds",
+        1000 * max(times),
+        50,
     )
     yield at_most("viewer", "middle window, milliseconds", 1000 * float(np.median(times)), 50)

@@ -31,9 +31,14 @@ def chromium(width: int = 1280, height: int = 800, traces: str = "") -> webdrive
     options.binary_location = "/usr/bin/chromium"
     for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='flaneur-chromium-')}"):
         options.add_argument(flag)
-    options.set_capability("goog:loggingPrefs", {"browser": "ALL", **({"performance": "ALL"} if traces else {})})
+    options.set_capability(
+        "goog:loggingPrefs", {"browser": "ALL", **({"performance": "ALL"} if traces else {})}
+    )
     if traces:
-        options.add_experimental_option("perfLoggingPrefs", {"enableNetwork": False, "enablePage": False, "traceCategories": traces})
+        options.add_experimental_option(
+            "perfLoggingPrefs",
+            {"enableNetwork": False, "enablePage": False, "traceCategories": traces},
+        )
     driver = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     resize(driver, width, height)
     return driver

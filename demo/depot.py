@@ -1,4 +1,6 @@
-"""Saltmere Island Fleet Depot: made-up people, units, hidden faults and jobs. Nothing here is real."""
+"""Saltmere Island Fleet Depot: made-up people, units, hidden faults and jobs. Nothing here is
+real.
+"""
 
 from dataclasses import dataclass, field
 
@@ -114,7 +116,10 @@ UNITS = [
         "ambulance",
         "Yard",
         4800,
-        Faults(elongation_pct={"primary": 0.15, "chain_a": 0.2, "chain_b": 0.75}, tone_wheel_offset_deg=_tone(0.1, -0.1, 0.2, 0.1)),
+        Faults(
+            elongation_pct={"primary": 0.15, "chain_a": 0.2, "chain_b": 0.75},
+            tone_wheel_offset_deg=_tone(0.1, -0.1, 0.2, 0.1),
+        ),
     ),
     DemoUnit(
         "PIL-5",
@@ -142,7 +147,11 @@ UNITS = [
         "ambulance",
         "Bay 3",
         5900,
-        Faults(elongation_pct={"timing": 0.55}, liner_wear_mm={"guide": 1.2, "arm": 0.8}, tone_wheel_offset_deg={"wheel_in": 0.5}),
+        Faults(
+            elongation_pct={"timing": 0.55},
+            liner_wear_mm={"guide": 1.2, "arm": 0.8},
+            tone_wheel_offset_deg={"wheel_in": 0.5},
+        ),
         engine="Quillon Sorrel",
     ),
     DemoUnit(
@@ -151,7 +160,9 @@ UNITS = [
         "pilot boat",
         "Slipway",
         4300,
-        Faults(elongation_pct={"primary": 0.2, "short_a": 0.6}, jumped_teeth={"short_a/short_a_ex": 1}),
+        Faults(
+            elongation_pct={"primary": 0.2, "short_a": 0.6}, jumped_teeth={"short_a/short_a_ex": 1}
+        ),
         engine="Ostrey Teasel",
     ),
     DemoUnit(
@@ -160,10 +171,21 @@ UNITS = [
         "snow groomer",
         "Bay 4",
         3300,
-        Faults(elongation_pct={"chain_a": 0.3, "chain_b": 0.65}, liner_wear_mm={"guide_b": 2.2, "arm_b": 1.1}),
+        Faults(
+            elongation_pct={"chain_a": 0.3, "chain_b": 0.65},
+            liner_wear_mm={"guide_b": 2.2, "arm_b": 1.1},
+        ),
         engine="Brindle Fennel",
     ),
-    DemoUnit("FIR-9", "Fire pump Dunlin", "fire pump", "Bay 1", 640, Faults(elongation_pct={"chain_r": 0.4}), engine="Skarne Burdock"),
+    DemoUnit(
+        "FIR-9",
+        "Fire pump Dunlin",
+        "fire pump",
+        "Bay 1",
+        640,
+        Faults(elongation_pct={"chain_r": 0.4}),
+        engine="Skarne Burdock",
+    ),
     DemoUnit(
         "AMB-10",
         "First responder Turnstone",
@@ -174,9 +196,22 @@ UNITS = [
         engine="Tarsel Comfrey",
     ),
     DemoUnit(
-        "GEN-2", "Standby generator", "generator", "Lighthouse", 9800, Faults(elongation_pct={"timing": 1.1}), engine="Dunmarrow Thistle"
+        "GEN-2",
+        "Standby generator",
+        "generator",
+        "Lighthouse",
+        9800,
+        Faults(elongation_pct={"timing": 1.1}),
+        engine="Dunmarrow Thistle",
     ),
-    DemoUnit("FIR-6", "Fire pump Skua", "fire pump", "Bay 5", 900, Faults(tone_wheel_offset_deg=_tone(-0.1, 0.2, 0.0, 0.1))),
+    DemoUnit(
+        "FIR-6",
+        "Fire pump Skua",
+        "fire pump",
+        "Bay 5",
+        900,
+        Faults(tone_wheel_offset_deg=_tone(-0.1, 0.2, 0.0, 0.1)),
+    ),
 ]
 
 JOBS = [
@@ -189,7 +224,15 @@ JOBS = [
         "14 h",
         "poor",
     ),
-    DemoJob("PIL-2", "verdict", "Rough idle since the tow home, no power above half throttle.", "always", "bank B (2-4-6)", "2 h", "good"),
+    DemoJob(
+        "PIL-2",
+        "verdict",
+        "Rough idle since the tow home, no power above half throttle.",
+        "always",
+        "bank B (2-4-6)",
+        "2 h",
+        "good",
+    ),
     DemoJob(
         "SNO-1",
         "plan",
@@ -230,7 +273,16 @@ JOBS = [
         "front top",
         "60 h",
         "good",
-        scope=("tensioner_p", "arm_p", "chain_p", "guide_p", "tensioner_b", "arm_b", "chain_b_part", "guide_b"),
+        scope=(
+            "tensioner_p",
+            "arm_p",
+            "chain_p",
+            "guide_p",
+            "tensioner_b",
+            "arm_b",
+            "chain_b_part",
+            "guide_b",
+        ),
         steps=999,
     ),
 ]

@@ -1,4 +1,6 @@
-"""Load the demo depot once: people and units into the database, hidden faults into the stand-in box, jobs by walking them."""
+"""Load the demo depot once: people and units into the database, hidden faults into the stand-in
+box, jobs by walking them.
+"""
 
 import logging
 import os
@@ -23,7 +25,8 @@ ROOT = Path(__file__).parents[1]
 def load(settings: Settings, owner_url: str) -> bool:
     """Migrate, and load the depot unless somebody is already there. True when it was loaded.
 
-    Migrations, people, units and books are the owner's to write; the jobs are walked as the application.
+    Migrations, people, units and books are the owner's to write; the jobs are walked as the
+    application.
     """
     engine = connect(owner_url)
     migrate(engine)
@@ -36,11 +39,22 @@ def load(settings: Settings, owner_url: str) -> bool:
         for login, name, role in PEOPLE:
             add_user(session, login, name, role, PASSWORD)
         for unit in UNITS:
-            session.add(Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place, hours=unit.hours, book_id=rows[unit.engine]))
+            session.add(
+                Unit(
+                    tag=unit.tag,
+                    name=unit.name,
+                    kind=unit.kind,
+                    place=unit.place,
+                    hours=unit.hours,
+                    book_id=rows[unit.engine],
+                )
+            )
         session.flush()
         units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}
     engine.dispose()
-    from demo.walk import walk_all  # brings the whole application with it, wanted only the first time
+    from demo.walk import (
+        walk_all,
+    )  # brings the whole application with it, wanted only the first time
 
     walk_all(settings, books, units)
     return True
@@ -49,6 +63,10 @@ def load(settings: Settings, owner_url: str) -> bool:
 if __name__ == "__main__":
     logging.basicConfig(level=logging.WARNING)
     try:
-        sys.stderr.write("Demo depot loaded.\n" if load(Settings.from_environment(), os.environ["FLANEUR_OWNER_URL"]) else "")
+        sys.stderr.write(
+            "Demo depot loaded.\n"
+            if load(Settings.from_environment(), os.environ["FLANEUR_OWNER_URL"])
+            else ""
+        )
     except BookError as error:
         sys.exit("\n".join([str(error), *error.faults]))

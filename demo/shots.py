@@ -36,13 +36,19 @@ VIEWS = [
 
 def press(driver: object, words: str) -> None:
     """Press the button that begins with these words."""
-    script = "[...document.querySelectorAll('button')].find((b) => b.innerText.startsWith(arguments[0])).click()"
+    script = (
+        "[...document.querySelectorAll('button')].find((b) => "
+        "b.innerText.startsWith(arguments[0])).click()"
+    )
     driver.execute_script(script, words)  # type: ignore[attr-defined]
 
 
 def choose(driver: object, words: str) -> None:
     """Choose the answer with these words."""
-    script = "[...document.querySelectorAll('label')].find((l) => l.innerText.trim() === arguments[0]).click()"
+    script = (
+        "[...document.querySelectorAll('label')].find((l) => l.innerText.trim() === "
+        "arguments[0]).click()"
+    )
     driver.execute_script(script, words)  # type: ignore[attr-defined]
 
 
@@ -76,38 +82,63 @@ def settle(driver: object, text: str = "Fetching") -> None:
     time.sleep(0.6)
 
 
-def main(address: str, folder: Path, only: set[str], theme: str, size: tuple[int, int], scroll: int) -> None:
+def main(
+    address: str, folder: Path, only: set[str], theme: str, size: tuple[int, int], scroll: int
+) -> None:
     """Sign in, visit each view, and save its picture."""
     driver = chromium(*size)
     try:
         driver.get(address)
-        WebDriverWait(driver, 30).until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]"))
+        WebDriverWait(driver, 30).until(
+            lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]")
+        )
         driver.execute_script("localStorage.setItem('theme', arguments[0])", theme)
         driver.refresh()
-        WebDriverWait(driver, 30).until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]"))
+        WebDriverWait(driver, 30).until(
+            lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=password]")
+        )
         time.sleep(0.5)
         driver.find_element(By.CSS_SELECTOR, "input[autocomplete=username]").send_keys("ivo")
-        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys("saltmere", Keys.ENTER)
-        WebDriverWait(driver, 30).until(lambda d: "Units" in d.find_element(By.TAG_NAME, "body").text)
-        yard = driver.execute_async_script("const done = arguments[0]; fetch('/api/yard').then((r) => r.json()).then(done)")
+        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(
+            "saltmere", Keys.ENTER
+        )
+        WebDriverWait(driver, 30).until(
+            lambda d: "Units" in d.find_element(By.TAG_NAME, "body").text
+        )
+        yard = driver.execute_async_script(
+            "const done = arguments[0]; fetch('/api/yard').then((r) => r.json()).then(done)"
+        )
         jobs = {j["tag"]: j["id"] for j in yard["jobs"]}
-        listed = driver.execute_async_script("const done = arguments[0]; fetch('/api/books').then((r) => r.json()).then(done)")
+        listed = driver.execute_async_script(
+            "const done = arguments[0]; fetch('/api/books').then((r) => r.json()).then(done)"
+        )
         books = {b["name"]: b["id"] for b in listed["books"]}
         for name, where, stage in VIEWS:
             if only and name not in only:
                 continue
             if stage is not None and stage.endswith("capture"):
-                script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
+                script = (
+                    "const done = arguments[1]; fetch(arguments[0]).then((r) => "
+                    "r.json()).then(done)"
+                )
                 found = driver.execute_async_script(script, f"/api/jobs/{jobs[where]}/readings")
                 stage = f"{stage}/{found['captures'][0]['id']}"
-            place = f"/books/{books[where]}/{stage}" if where in books else where if stage is None else f"/jobs/{jobs[where]}/{stage}"
+            place = (
+                f"/books/{books[where]}/{stage}"
+                if where in books
+                else where
+                if stage is None
+                else f"/jobs/{jobs[where]}/{stage}"
+            )
             driver.get(address + place)
             resize(driver, *size)
             time.sleep(0.4)
             settle(driver)
             get_ready(driver, name)
             if scroll:
-                driver.execute_script("document.querySelector('main').scrollTo(0, arguments[0])", scroll)
+                driver.execute_script(
+                    "document.querySelector('main').scrollTo(0, arguments[0])", scroll
+                )
                 time.sleep(0.3)
             picture(driver, folder / f"{name}.png")
     finally:

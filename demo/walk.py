@@ -23,20 +23,28 @@ class Visitor:
         self.client = client
         self.versions: dict[int, int] = {}
         self.csrf = client.get("/api/session").json["csrf"]
-        self.csrf = self.send("POST", "/api/session", {"login": login, "password": PASSWORD})["csrf"]
+        self.csrf = self.send("POST", "/api/session", {"login": login, "password": PASSWORD})[
+            "csrf"
+        ]
 
     def send(self, method: str, path: str, body: dict[str, Any] | None = None) -> dict[str, Any]:
         """Send JSON and return the answer; RuntimeError when it is refused."""
-        answer = self.client.open(path, method=method, json=body, headers={"X-CSRFToken": self.csrf})
+        answer = self.client.open(
+            path, method=method, json=body, headers={"X-CSRFToken": self.csrf}
+        )
         if answer.status_code >= 400:
             raise RuntimeError(f"{method} {path}: {answer.status_code} {answer.text[:400]}")
         return answer.get_json()
 
-    def change(self, job: int, method: str, path: str, body: dict[str, Any] | None = None) -> dict[str, Any]:
+    def change(
+        self, job: int, method: str, path: str, body: dict[str, Any] | None = None
+    ) -> dict[str, Any]:
         """Change a job, keeping count of its version."""
         if job not in self.versions:
             self.versions[job] = self.client.get(f"/api/jobs/{job}").json["version"]
-        answer = self.send(method, f"/api/jobs/{job}{path}", {**(body or {}), "version": self.versions[job]})
+        answer = self.send(
+            method, f"/api/jobs/{job}{path}", {**(body or {}), "version": self.versions[job]}
+        )
         self.versions[job] = answer["version"]
         return answer
 
@@ -57,7 +65,9 @@ def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[s
 PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
 
 
-def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]) -> None:
+def walk(
+    visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]
+) -> None:
     """Take a job as far as ``demo.until``."""
     visitor.change(
         job,
@@ -77,16 +87,25 @@ def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: d
         return
     visitor.change(job, "POST", "/captures/box", {"phasers": PARKED})
     for chain, extension in plunger_mm.items():
-        visitor.change(job, "POST", "/readings/worksheet", plunger_sheet(chain, f"{extension:.1f} mm"))
+        visitor.change(
+            job, "POST", "/readings/worksheet", plunger_sheet(chain, f"{extension:.1f} mm")
+        )
     if demo.until == "verdict":
         return
     visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})
     if demo.until == "plan":
         return
     visitor.change(job, "POST", "/plan/start")
-    steps = [PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]]
+    steps = [
+        PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
+    ]
     for step in steps[: demo.steps]:
-        visitor.change(job, "POST", "/bench/steps", {"step": step.ref, "answers": [right_answer(a) for a in step.asked]})
+        visitor.change(
+            job,
+            "POST",
+            "/bench/steps",
+            {"step": step.ref, "answers": [right_answer(a) for a in step.asked]},
+        )
     if demo.until == "bench":
         return
     if demo.until == "proof":
@@ -105,14 +124,28 @@ def walk(visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: d
     )
     visitor.change(job, "POST", "/captures/box", {"phase": "after", "phasers": PARKED})
     visitor.change(job, "POST", "/proof/release")
-    lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump at its next service."})
+    lead.change(
+        job,
+        "POST",
+        "/handover/sign",
+        {"password": PASSWORD, "left_over": "Water pump at its next service."},
+    )
 
 
 def walk_all(settings: Settings, books: dict[str, EngineBook], units: dict[str, int]) -> None:
-    """Hide the units' faults in the stand-in box and take every demo job to its stage. ``units`` maps tags to ids."""
+    """Hide the units' faults in the stand-in box and take every demo job to its stage. ``units``
+    maps tags to ids.
+    """
     box = BoxClient(settings.box_host, settings.box_port)
     for unit in UNITS:
-        box.ask({"do": "hide", "engine": unit.engine, "unit": f"unit-{units[unit.tag]}", "faults": unit.faults.model_dump()})
+        box.ask(
+            {
+                "do": "hide",
+                "engine": unit.engine,
+                "unit": f"unit-{units[unit.tag]}",
+                "faults": unit.faults.model_dump(),
+            }
+        )
     app = create_app(settings)
     visitor, lead = Visitor(app.test_client(), "ivo"), Visitor(app.test_client(), "sunna")
     for demo in JOBS:

@@ -68,7 +68,9 @@ class Cluster:
     def create(self, name: str, template: str) -> None:
         engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
         with engine.connect() as connection:
-            connection.execute(text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner"))
+            connection.execute(
+                text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner")
+            )
         engine.dispose()
 
     def new_database(self) -> str:
@@ -90,7 +92,8 @@ class Cluster:
 
 @pytest.fixture(scope="session")
 def cluster() -> Iterator[Cluster]:
-    # Below the checkout, since PostgreSQL runs as another user who may not enter pytest's own folders.
+    # Below the checkout, since PostgreSQL runs as another user who may not enter pytest's own
+    # folders.
     folder = ROOT / ".run" / f"test-{os.getpid()}-{uuid.uuid4().hex[:6]}"
     found = Cluster(folder, free_port())
     found.run("start", "quick")
@@ -100,7 +103,9 @@ def cluster() -> Iterator[Cluster]:
 
 
 class ByFile(LoadFileScheduling):
-    """A file's tests stay on one worker; those in the browser all on the same, so that one product serves them."""
+    """A file's tests stay on one worker; those in the browser all on the same, so that one product
+    serves them.
+    """
 
     def _split_scope(self, nodeid: str) -> str:
         return "browser" if nodeid.startswith("tests/browser/") else super()._split_scope(nodeid)

@@ -1,4 +1,6 @@
-"""The command line: correlate, simulate, diagnose, clearance, book, verify, key. None of it needs a database."""
+"""The command line: correlate, simulate, diagnose, clearance, book, verify, key. None of it needs a
+database.
+"""
 
 import argparse
 import json
@@ -26,7 +28,9 @@ from flaneur.formats.captures import read_capture, write_csv
 
 
 def main(arguments: list[str] | None = None) -> int:
-    """Run one command; 0 when done, 1 when the input is refused, with one clear message on standard error."""
+    """Run one command; 0 when done, 1 when the input is refused, with one clear message on standard
+    error.
+    """
     options = _parser().parse_args(arguments)
     try:
         return int(options.run(options))
@@ -36,7 +40,10 @@ def main(arguments: list[str] | None = None) -> int:
         print(str(error), file=sys.stderr)
     except ValidationError as error:
         for fault in error.errors():
-            print(f"{'.'.join(str(p) for p in fault['loc']) or 'file'}: {fault['msg']}", file=sys.stderr)
+            print(
+                f"{'.'.join(str(p) for p in fault['loc']) or 'file'}: {fault['msg']}",
+                file=sys.stderr,
+            )
     except (FileNotFoundError, IsADirectoryError, PermissionError) as error:
         print(f"Cannot read {error.filename}: {error.strerror}.", file=sys.stderr)
     except (json.JSONDecodeError, UnicodeDecodeError) as error:
@@ -58,12 +65,20 @@ def _correlate(options: argparse.Namespace) -> int:
             }
             for c in result.cams
         ]
-        print(json.dumps({"engine": result.engine, "cams": cams, "quality": list(result.quality)}, ensure_ascii=False))
+        print(
+            json.dumps(
+                {"engine": result.engine, "cams": cams, "quality": list(result.quality)},
+                ensure_ascii=False,
+            )
+        )
         return 0
     print(f"{result.engine}, {result.rpm:.0f} rpm; degrees are crank degrees, late is positive")
     for c in result.cams:
         name = book.shafts[c.cam].name
-        print(f"{name:32} {c.deviation_deg:+8.3f}° ± {c.stderr_deg:.3f}   scatter {c.scatter_deg:.2f}°   {c.cycles} cycles")
+        print(
+            f"{name:32} {c.deviation_deg:+8.3f}° ± {c.stderr_deg:.3f}   scatter "
+            f"{c.scatter_deg:.2f}°   {c.cycles} cycles"
+        )
     for words in result.quality:
         print(f"note: {words}")
     return 0
@@ -73,13 +88,17 @@ def _simulate(options: argparse.Namespace) -> int:
     book = load_book(options.engine)
     faults = Faults.model_validate_json(options.faults.read_text(encoding="utf-8"))
     conditions = Conditions(seconds=options.seconds, rate_hz=options.rate, rpm=options.rpm)
-    write_csv(synthesise(book, faults, conditions, np.random.default_rng(options.seed)), options.out)
+    write_csv(
+        synthesise(book, faults, conditions, np.random.default_rng(options.seed)), options.out
+    )
     return 0
 
 
 def _diagnose(options: argparse.Namespace) -> int:
     book: EngineBook = load_book(options.engine)
-    verdict = diagnose(book, Readings.model_validate_json(options.readings.read_text(encoding="utf-8")))
+    verdict = diagnose(
+        book, Readings.model_validate_json(options.readings.read_text(encoding="utf-8"))
+    )
     if options.json:
         print(verdict.model_dump_json())
         return 0
@@ -99,7 +118,10 @@ def _clearance(options: argparse.Namespace) -> int:
         contact, _, teeth = options.teeth.partition("=")
         if not re.fullmatch(r"[-+]?[1-9]|[-+]?1[0-2]", teeth):
             raise BookError(
-                "Teeth are read as CONTACT=NUMBER.", [], read=options.teeth, expected="such as chain_a/cam_a_in=-1, late positive"
+                "Teeth are read as CONTACT=NUMBER.",
+                [],
+                read=options.teeth,
+                expected="such as chain_a/cam_a_in=-1, late positive",
             )
         tooth = (contact, int(teeth))
     names = [tuple(filter(None, text.split(","))) for text in (options.off, options.held)]
@@ -136,7 +158,9 @@ def _verify(options: argparse.Namespace) -> int:
     if options.database == "":
         url = os.environ.get("FLANEUR_DATABASE_URL")
         if not url:
-            raise RecordError("No database is named.", expected="--database URL, or FLANEUR_DATABASE_URL")
+            raise RecordError(
+                "No database is named.", expected="--database URL, or FLANEUR_DATABASE_URL"
+            )
     holds = True
     for finding in verify_file(options.file, url, [key.lower() for key in options.key]):
         holds = holds and finding.holds
@@ -150,11 +174,15 @@ def _verify(options: argparse.Namespace) -> int:
 def _key_new(options: argparse.Namespace) -> int:
     pem = new_key()
     try:
-        with os.fdopen(os.open(options.file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:
+        with os.fdopen(
+            os.open(options.file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w"
+        ) as out:
             out.write(pem)
     except FileExistsError as error:
         raise RecordError(
-            "There is a file of that name.", read=str(options.file), advice="A signing key is never overwritten: reports rest on it."
+            "There is a file of that name.",
+            read=str(options.file),
+            advice="A signing key is never overwritten: reports rest on it.",
         ) from error
     print(public_key_of(pem))
     return 0
@@ -166,7 +194,9 @@ def _key_public(options: argparse.Namespace) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="flaneur", description="Timing chain diagnosis from the command line.")
+    parser = argparse.ArgumentParser(
+        prog="flaneur", description="Timing chain diagnosis from the command line."
+    )
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     correlate_ = commands.add_parser("correlate", help="cam deviations from a capture")
     correlate_.add_argument("capture", type=Path)
@@ -187,27 +217,66 @@ def _parser() -> argparse.ArgumentParser:
     diagnose_.add_argument("--engine", type=Path, required=True)
     diagnose_.add_argument("--json", action="store_true")
     diagnose_.set_defaults(run=_diagnose)
-    clearance = commands.add_parser("clearance", help="where valves can touch, how far the crank may turn, which way cams swing")
+    clearance = commands.add_parser(
+        "clearance", help="where valves can touch, how far the crank may turn, which way cams swing"
+    )
     clearance.add_argument("--engine", type=Path, required=True, help="engine book")
-    clearance.add_argument("--crank", type=float, help="crank angle, degrees (default: the service position)")
-    clearance.add_argument("--off", default="", metavar="CHAIN,...", help="chains that are off together (default: each, and all)")
-    clearance.add_argument("--held", default="", metavar="CAM,...", help="cams that something holds")
-    clearance.add_argument("--parked", action="store_true", help="every phaser was seen locked in park (default: anywhere in its travel)")
-    clearance.add_argument("--teeth", metavar="CONTACT=TEETH", help="a chain set wrong at chain/sprocket, late positive")
+    clearance.add_argument(
+        "--crank", type=float, help="crank angle, degrees (default: the service position)"
+    )
+    clearance.add_argument(
+        "--off",
+        default="",
+        metavar="CHAIN,...",
+        help="chains that are off together (default: each, and all)",
+    )
+    clearance.add_argument(
+        "--held", default="", metavar="CAM,...", help="cams that something holds"
+    )
+    clearance.add_argument(
+        "--parked",
+        action="store_true",
+        help="every phaser was seen locked in park (default: anywhere in its travel)",
+    )
+    clearance.add_argument(
+        "--teeth",
+        metavar="CONTACT=TEETH",
+        help="a chain set wrong at chain/sprocket, late positive",
+    )
     clearance.add_argument("--json", action="store_true")
     clearance.set_defaults(run=_clearance)
-    book = commands.add_parser("book", help="engine books").add_subparsers(required=True, metavar="COMMAND")
+    book = commands.add_parser("book", help="engine books").add_subparsers(
+        required=True, metavar="COMMAND"
+    )
     check = book.add_parser("check", help="say what is wrong with a book, one line per fault")
     check.add_argument("file", type=Path)
     check.set_defaults(run=_book_check)
-    book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(run=_book_schema)
-    verify = commands.add_parser("verify", help="say whether a report or job file, its journal and its seal belong together")
+    book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(
+        run=_book_schema
+    )
+    verify = commands.add_parser(
+        "verify", help="say whether a report or job file, its journal and its seal belong together"
+    )
     verify.add_argument("file", type=Path, metavar="REPORT-OR-ARCHIVE")
-    verify.add_argument("--database", nargs="?", const="", metavar="URL", help="look there too (default FLANEUR_DATABASE_URL)")
-    verify.add_argument("--key", action="append", default=[], metavar="PUBLIC", help="believe only this public key (may be repeated)")
+    verify.add_argument(
+        "--database",
+        nargs="?",
+        const="",
+        metavar="URL",
+        help="look there too (default FLANEUR_DATABASE_URL)",
+    )
+    verify.add_argument(
+        "--key",
+        action="append",
+        default=[],
+        metavar="PUBLIC",
+        help="believe only this public key (may be repeated)",
+    )
     verify.add_argument("--json", action="store_true", help="one JSON object a line")
     verify.set_defaults(run=_verify)
-    key = commands.add_parser("key", help="the depot's signing key").add_subparsers(required=True, metavar="COMMAND")
+    key = commands.add_parser("key", help="the depot's signing key").add_subparsers(
+        required=True, metavar="COMMAND"
+    )
     new = key.add_parser("new", help="make a signing key in FILE, and print its public key")
     new.add_argument("file", type=Path)
     new.set_defaults(run=_key_new)

@@ -1,7 +1,7 @@
 """The worker: takes files from the queue in PostgreSQL, decodes them, and keeps what they hold.
 
-One task a file. It writes its progress as it goes, stops when it is told to, and leaves either a whole capture
-with its readings or nothing but words that say why not.
+One task a file. It writes its progress as it goes, stops when it is told to, and leaves either a
+whole capture with its readings or nothing but words that say why not.
 """
 
 import contextlib
@@ -60,7 +60,9 @@ def queue_url(database_url: str) -> str:
 
 def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate.App:
     """The task queue with its task, for the worker's own process (or a test)."""
-    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=queue_url(database_url)))
+    app = procrastinate.App(
+        connector=procrastinate.PsycopgConnector(conninfo=queue_url(database_url))
+    )
     database = engine or connect(database_url)
 
     @app.task(name=TASK, queue="captures")
@@ -72,17 +74,25 @@ def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate
 
 def deferrer(database_url: str) -> procrastinate.App:
     """The task queue as the web process needs it: to put tasks in. Open it before use."""
-    return procrastinate.App(connector=procrastinate.SyncPsycopgConnector(conninfo=queue_url(database_url), min_size=1, max_size=2))
+    return procrastinate.App(
+        connector=procrastinate.SyncPsycopgConnector(
+            conninfo=queue_url(database_url), min_size=1, max_size=2
+        )
+    )
 
 
 def put_in(queue: procrastinate.App, incoming_id: int) -> None:
     """Ask for a file to be decoded; asking twice does no harm."""
     with contextlib.suppress(AlreadyEnqueued):
-        queue.configure_task(TASK, queue="captures", queueing_lock=f"incoming-{incoming_id}").defer(incoming_id=incoming_id)
+        queue.configure_task(TASK, queue="captures", queueing_lock=f"incoming-{incoming_id}").defer(
+            incoming_id=incoming_id
+        )
 
 
 class _Watch:
-    """Moves a claimed file on: at most every fifth of a second where it only counts, each time finding out whether to stop."""
+    """Moves a claimed file on: at most every fifth of a second where it only counts, each time
+    finding out whether to stop.
+    """
 
     def __init__(self, engine: Engine, incoming_id: int, token: str) -> None:
         self.engine, self.incoming_id, self.token, self.last = engine, incoming_id, token, 0.0
@@ -100,7 +110,9 @@ class _Watch:
 
 
 def decode_incoming(engine: Engine, incoming_id: int) -> None:
-    """Bring one file in, if it waits and nobody else is at it. Whatever goes wrong is kept with the file as words."""
+    """Bring one file in, if it waits and nobody else is at it. Whatever goes wrong is kept with the
+    file as words.
+    """
     with at_work(engine, incoming_id) as is_mine:
         if not is_mine:
             return
@@ -123,17 +135,26 @@ def _bring_in(engine: Engine, incoming_id: int, watch: _Watch) -> None:
     except FlaneurError as error:
         _refuse(watch, error)
     except MemoryError:
-        _refuse(watch, CaptureError("The file is too large for this machine.", advice="Cut it shorter."))
+        _refuse(
+            watch, CaptureError("The file is too large for this machine.", advice="Cut it shorter.")
+        )
     except DBAPIError:
         raise  # the database went away: the file is taken up again when it is back
     except Exception:
         log.exception("file %s failed", incoming_id)
-        _refuse(watch, CaptureError("Flaneur could not read this file.", advice="Keep the file and tell the lead."))
+        _refuse(
+            watch,
+            CaptureError(
+                "Flaneur could not read this file.", advice="Keep the file and tell the lead."
+            ),
+        )
         raise
 
 
 def _read(engine: Engine, incoming_id: int, watch: _Watch) -> tuple[Capture, Incoming, EngineBook]:
-    """The samples as the file has them. The file is put together in one transaction and parsed outside of it."""
+    """The samples as the file has them. The file is put together in one transaction and parsed
+    outside of it.
+    """
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "capture"
         with transaction(engine) as session:
@@ -150,8 +171,12 @@ def _refuse(watch: _Watch, error: FlaneurError) -> None:
         watch.move(State.REFUSED, refusal=refusal_of(error), progress=0.0)
 
 
-def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook, watch: _Watch) -> tuple[Capture, Correlation]:
-    """The capture under the book's names, and its reading. Raises Asking when the columns must be named first."""
+def _decoded(
+    engine: Engine, row: Incoming, capture: Capture, book: EngineBook, watch: _Watch
+) -> tuple[Capture, Correlation]:
+    """The capture under the book's names, and its reading. Raises Asking when the columns must be
+    named first.
+    """
     columns = list(capture.channels)
     wanted = [book.crank_wheel.channel, *book.cam_wheels]
     with transaction(engine) as session:
@@ -166,7 +191,9 @@ def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook, 
             proposal = propose_channels(named, book)
             if proposal:
                 back = {theirs: own for own, theirs in known.items()}
-                raise _ask(watch, columns, {back[n]: c for n, c in proposal.items()}, error) from error
+                raise _ask(
+                    watch, columns, {back[n]: c for n, c in proposal.items()}, error
+                ) from error
             _other_engine(engine, capture, book, error)
             raise
     proposal = propose_channels(capture, book)
@@ -176,7 +203,9 @@ def _decoded(engine: Engine, row: Incoming, capture: Capture, book: EngineBook, 
         "The columns are not named as in the book.",
         read=", ".join(columns),
         expected=", ".join(wanted),
-        advice="Their patterns say which is which; look and confirm." if proposal else "Say which column is which sensor.",
+        advice="Their patterns say which is which; look and confirm."
+        if proposal
+        else "Say which column is which sensor.",
     )
     raise _ask(watch, columns, proposal or {}, ask)
 
@@ -186,7 +215,9 @@ def _ask(watch: _Watch, columns: list[str], proposal: dict[str, str], why: Flane
     return Asking()
 
 
-def _other_engine(engine: Engine, capture: Capture, book: EngineBook, cause: CaptureError | None) -> None:
+def _other_engine(
+    engine: Engine, capture: Capture, book: EngineBook, cause: CaptureError | None
+) -> None:
     """Raise CaptureError naming the book that fits better, if there is one."""
     with transaction(engine) as session:
         others = [b for b in newest_books(session) if b.name != book.name]
@@ -200,7 +231,9 @@ def _other_engine(engine: Engine, capture: Capture, book: EngineBook, cause: Cap
         ) from cause
 
 
-def _keep(session: Session, incoming_id: int, capture: Capture, found: Correlation, watch: _Watch) -> None:
+def _keep(
+    session: Session, incoming_id: int, capture: Capture, found: Correlation, watch: _Watch
+) -> None:
     row = incoming_by_id(session, None, incoming_id)
     job = session.get_one(Job, row.job_id)
     book = book_of(session, job.book_id)
@@ -218,8 +251,17 @@ def _keep(session: Session, incoming_id: int, capture: Capture, found: Correlati
     )
     # Locked only now: a large file takes seconds to keep, and nobody should wait for it.
     job = job_for_change(session, row.job_id, None)
-    record(session, job, row.taken_by, "capture", capture_words(book, capture, found, row.phase), {"capture": kept.id})
-    move_on(session, incoming_id, watch.token, State.DONE, progress=1.0, capture_id=kept.id, refusal={})
+    record(
+        session,
+        job,
+        row.taken_by,
+        "capture",
+        capture_words(book, capture, found, row.phase),
+        {"capture": kept.id},
+    )
+    move_on(
+        session, incoming_id, watch.token, State.DONE, progress=1.0, capture_id=kept.id, refusal={}
+    )
     drop_pieces(session, incoming_id)
 
 
@@ -228,13 +270,16 @@ def capture_words(book: EngineBook, capture: Capture, found: Correlation, phase:
     worst = max(found.cams, key=lambda c: abs(c.deviation_deg))
     late = "late" if worst.deviation_deg >= 0 else "early"
     return (
-        f"Captured {capture.seconds:.1f} s from {capture.source}{' after the repair' if phase == 'after' else ''}: "
+        f"Captured {capture.seconds:.1f} s from "
+        f"{capture.source}{' after the repair' if phase == 'after' else ''}: "
         f"{book.shafts[worst.cam].name} {abs(worst.deviation_deg):.1f}° {late}, the furthest off."
     )
 
 
 def watch_over(engine: Engine, queue: procrastinate.App) -> None:
-    """Put every file that waits, or was left half way, into the queue. Asking twice does no harm."""
+    """Put every file that waits, or was left half way, into the queue. Asking twice does no
+    harm.
+    """
     for incoming_id in take_up_again(engine):
         put_in(queue, incoming_id)
 
@@ -246,20 +291,32 @@ def _keep_watch(engine: Engine, url: str) -> None:
                 while True:
                     watch_over(engine, queue)
                     time.sleep(WATCH_EVERY_S)
-        except Exception as error:  # most often the database is away: look again when it may be back
-            log.warning("cannot look after waiting files: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
+        except (
+            Exception
+        ) as error:  # most often the database is away: look again when it may be back
+            log.warning(
+                "cannot look after waiting files: %s",
+                str(error).splitlines()[0] if str(error) else type(error).__name__,
+            )
             time.sleep(WATCH_EVERY_S)
 
 
 def main() -> None:
-    """Run until told to stop. Files that a stopped worker left half way are begun again; a database that goes away is waited for."""
+    """Run until told to stop. Files that a stopped worker left half way are begun again; a database
+    that goes away is waited for.
+    """
     logging.basicConfig(level=logging.INFO)
     url = os.environ["FLANEUR_DATABASE_URL"]
     engine = connect(url)
     threading.Thread(target=_keep_watch, args=(engine, url), daemon=True).start()
     while True:
         try:
-            make_queue(url, engine).run_worker(queues=["captures"], concurrency=1, fetch_job_polling_interval=1.0, delete_jobs="always")
+            make_queue(url, engine).run_worker(
+                queues=["captures"],
+                concurrency=1,
+                fetch_job_polling_interval=1.0,
+                delete_jobs="always",
+            )
             return
         except (psycopg.Error, ConnectorException, OSError) as error:
             log.warning("the queue does not answer, trying again: %s", error)

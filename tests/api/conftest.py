@@ -59,7 +59,14 @@ class House:
 
     def hide(self, faults: Faults) -> None:
         client = BoxClient("127.0.0.1", self.box.server_address[1])
-        client.ask({"do": "hide", "engine": "Ostrey Tansy", "unit": f"unit-{self.unit_id}", "faults": faults.model_dump()})
+        client.ask(
+            {
+                "do": "hide",
+                "engine": "Ostrey Tansy",
+                "unit": f"unit-{self.unit_id}",
+                "faults": faults.model_dump(),
+            }
+        )
 
 
 def owner_engine(url: str) -> Engine:
@@ -87,7 +94,15 @@ def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> Hous
         if not has_unit:
             return house
         row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
-        session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", hours=3000, book_id=row.id or 0))
+        session.add(
+            Unit(
+                tag="PIL-9",
+                name="Pilot boat Petrel",
+                kind="pilot boat",
+                hours=3000,
+                book_id=row.id or 0,
+            )
+        )
     with transaction(house.engine) as session:
         house.unit_id = session.exec(select(Unit)).one().id or 0
     return house
@@ -102,7 +117,9 @@ def open_house(url: str, box: Server, **settings: Any) -> House:
         "job_prefix": "SI",
         "sign_in_per_minute": 10_000,
     }
-    app = create_app(Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings}))
+    app = create_app(
+        Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings})
+    )
     return House(app, app.config["ENGINE"], owner_engine(url), box, 0)
 
 
@@ -125,14 +142,24 @@ def job(house: House, visitor: Visitor) -> int:
 
 
 def capture(visitor: Visitor, job: int, phase: str = "before") -> dict[str, Any]:
-    return visitor.change(job, "POST", "/captures/box", {"phase": phase, "phasers": PARKED, "seconds": 2})
+    return visitor.change(
+        job, "POST", "/captures/box", {"phase": phase, "phasers": PARKED, "seconds": 2}
+    )
 
 
 Answers = Callable[[PlanStep], list[str]]
 
 
-def work_bench(visitor: Visitor, job: int, scope: list[str], answer: Answers | None = None, reason: str = "left for the test") -> None:
-    """Plan ``scope`` and close every step; where ``answer`` gives something that is not right, leave it with a reason."""
+def work_bench(
+    visitor: Visitor,
+    job: int,
+    scope: list[str],
+    answer: Answers | None = None,
+    reason: str = "left for the test",
+) -> None:
+    """Plan ``scope`` and close every step; where ``answer`` gives something that is not right,
+    leave it with a reason.
+    """
     visitor.change(job, "PUT", "/plan", {"scope": scope})
     visitor.change(job, "POST", "/plan/start")
     for raw in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]:
@@ -140,7 +167,9 @@ def work_bench(visitor: Visitor, job: int, scope: list[str], answer: Answers | N
         answers = (answer or right)(step)
         body = {"step": step.ref, "answers": answers}
         if not visitor.change(job, "POST", "/bench/steps", body)["closed"]:
-            assert visitor.change(job, "POST", "/bench/steps", {**body, "departure": reason})["closed"]
+            assert visitor.change(job, "POST", "/bench/steps", {**body, "departure": reason})[
+                "closed"
+            ]
 
 
 def right(step: PlanStep) -> list[str]:
@@ -149,13 +178,22 @@ def right(step: PlanStep) -> list[str]:
 
 def turn_by_hand(visitor: Visitor, job: int, **change: Any) -> None:
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
-    good = {"turns": "2", "hard_stop": False, "marks": dict.fromkeys(proof["mark_checks"], True), "pins_out": proof["pins_in"]}
+    good = {
+        "turns": "2",
+        "hard_stop": False,
+        "marks": dict.fromkeys(proof["mark_checks"], True),
+        "pins_out": proof["pins_in"],
+    }
     visitor.change(job, "PUT", "/proof/hands", {**good, **change})
 
 
-def refusal(visitor: Visitor, method: str, path: str, body: dict[str, Any] | None = None) -> tuple[int, dict[str, Any]]:
+def refusal(
+    visitor: Visitor, method: str, path: str, body: dict[str, Any] | None = None
+) -> tuple[int, dict[str, Any]]:
     """Status and error of a request that must be refused."""
-    answer = visitor.client.open(path, method=method, json=body, headers={"X-CSRFToken": visitor.csrf})
+    answer = visitor.client.open(
+        path, method=method, json=body, headers={"X-CSRFToken": visitor.csrf}
+    )
     assert answer.status_code >= 400, answer.text
     return answer.status_code, answer.get_json()
 
@@ -178,7 +216,9 @@ def work_queue(visitor: Visitor) -> None:
     """Let a worker do all that waits."""
     config = visitor.client.application.config
     queue = make_queue(config["SETTINGS"].database_url, config["ENGINE"])
-    queue.run_worker(wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="always")
+    queue.run_worker(
+        wait=False, install_signal_handlers=False, listen_notify=False, delete_jobs="always"
+    )
 
 
 def bring(visitor: Visitor, job: int, path: Path, phase: str = "before") -> dict[str, Any]:
@@ -190,7 +230,9 @@ def bring(visitor: Visitor, job: int, path: Path, phase: str = "before") -> dict
 
 
 def file_state(visitor: Visitor, job: int, incoming: int) -> dict[str, Any]:
-    return next(f for f in visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] if f["id"] == incoming)
+    return next(
+        f for f in visitor.send("GET", f"/api/jobs/{job}/incoming")["files"] if f["id"] == incoming
+    )
 
 
 SET_B = ["tensioner_b", "arm_b", "chain_b_part", "guide_b"]
@@ -210,7 +252,9 @@ def signed_job(house: House) -> int:
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
     released(visitor, job)
-    house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
+    house.visitor("sunna").change(
+        job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."}
+    )
     return job
 
 
@@ -246,13 +290,20 @@ def archive_of(visitor: Visitor, job: int) -> dict:
 
 
 def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
-    answer = visitor.client.post("/api/import", data={"file": (io.BytesIO(content), "job.json")}, headers={"X-CSRFToken": visitor.csrf})
+    answer = visitor.client.post(
+        "/api/import",
+        data={"file": (io.BytesIO(content), "job.json")},
+        headers={"X-CSRFToken": visitor.csrf},
+    )
     return answer.status_code, answer.get_json()
 
 
 def one_tooth_late(step: PlanStep) -> list[str]:
     answers = right(step)
-    return ["one tooth late" if a.contact == "chain_b/cam_b_in" else answer for a, answer in zip(step.asked, answers, strict=True)]
+    return [
+        "one tooth late" if a.contact == "chain_b/cam_b_in" else answer
+        for a, answer in zip(step.asked, answers, strict=True)
+    ]
 
 
 def until(look: Any, seconds: float = 15) -> Any:
@@ -267,4 +318,6 @@ def until(look: Any, seconds: float = 15) -> Any:
 
 def send_photo(visitor: Visitor, job: int, reading: int, content: io.BytesIO, name: str) -> Any:
     path = f"/api/jobs/{job}/readings/{reading}/photos"
-    return visitor.client.post(path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf})
+    return visitor.client.post(
+        path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf}
+    )

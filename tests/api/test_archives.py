@@ -1,4 +1,6 @@
-"""Jobs as files: signed where the seal verifies, open where it does not, nothing where they cannot be read."""
+"""Jobs as files: signed where the seal verifies, open where it does not, nothing where they cannot
+be read.
+"""
 
 import base64
 import copy
@@ -26,7 +28,14 @@ from tests.conftest import Cluster
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.record.canonical import digest
-from flaneur.formats.archive import Archive, Statement, public_key_of, sign_statement, verify_archive, wrap
+from flaneur.formats.archive import (
+    Archive,
+    Statement,
+    public_key_of,
+    sign_statement,
+    verify_archive,
+    wrap,
+)
 from flaneur.formats.archive.verify import chain_in
 from flaneur.formats.report import split_seal
 from flaneur.standins.server import Server
@@ -64,7 +73,9 @@ def rows(house: House) -> dict[str, int]:
         return {t.__name__: session.exec(select(func.count()).select_from(t)).one() for t in tables}
 
 
-def test_the_file_makes_the_same_signed_job_in_an_empty_database(exported: Json, empty: House) -> None:
+def test_the_file_makes_the_same_signed_job_in_an_empty_database(
+    exported: Json, empty: House
+) -> None:
     status, answer = send(empty, exported)
     assert status == 200, answer
     visitor = empty.visitor()
@@ -87,7 +98,9 @@ def _signer(archive: Json) -> None:
 
 
 def _report(archive: Json) -> None:
-    archive["report"]["html"] = "<html><form action=/api/session><input type=password></form></html>"
+    archive["report"]["html"] = (
+        "<html><form action=/api/session><input type=password></form></html>"
+    )
 
 
 def _journal(archive: Json) -> None:
@@ -112,8 +125,12 @@ def _samples(archive: Json) -> None:
     first["content"], second["content"] = second["content"], first["content"]
 
 
-@pytest.mark.parametrize("change", [_reading, _signer, _report, _journal, _zeros, _seal, _no_wrapper, _samples])
-def test_whatever_was_changed_comes_in_open_and_says_so(exported: Json, empty: House, change: Callable[[Json], None]) -> None:
+@pytest.mark.parametrize(
+    "change", [_reading, _signer, _report, _journal, _zeros, _seal, _no_wrapper, _samples]
+)
+def test_whatever_was_changed_comes_in_open_and_says_so(
+    exported: Json, empty: House, change: Callable[[Json], None]
+) -> None:
     archive = copy.deepcopy(exported)
     change(archive)
     status, answer = send(empty, archive)
@@ -124,14 +141,18 @@ def test_whatever_was_changed_comes_in_open_and_says_so(exported: Json, empty: H
     assert not head["is_released"]
     assert "not taken as signed: it does not hold together" in head["import_note"]
     assert head["imported_by"] == "Ivo Tarnholt"
-    assert {n["by"] for n in head["notebook"]} == {"Ivo Tarnholt"}, "nobody's name stands under what nobody here saw"
+    assert {n["by"] for n in head["notebook"]} == {"Ivo Tarnholt"}, (
+        "nobody's name stands under what nobody here saw"
+    )
     assert head["notebook"][1]["words"].startswith("The file says: Ivo Tarnholt, ")
     assert "password" not in visitor.client.get(f"/api/jobs/{job}/report.html").text
     readings = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]
     assert all(r["taken_by"] == "Ivo Tarnholt (from a file)" for r in readings)
 
 
-def test_a_figure_that_came_from_samples_is_read_from_them_again(exported: Json, empty: House) -> None:
+def test_a_figure_that_came_from_samples_is_read_from_them_again(
+    exported: Json, empty: House
+) -> None:
     archive = copy.deepcopy(exported)
     true = archive["readings"][0]["value"]
     archive["readings"][0]["value"] = 55.5
@@ -141,30 +162,50 @@ def test_a_figure_that_came_from_samples_is_read_from_them_again(exported: Json,
 
 
 def forged_whole(exported: Json) -> Json:
-    """Forged with care: a chain and every hash made anew, sealed and signed with a key of the forger's own."""
+    """Forged with care: a chain and every hash made anew, sealed and signed with a key of the
+    forger's own.
+    """
     pem = key_file("forger").read_text()
     archive = copy.deepcopy(exported)
     archive["readings"][0]["as_typed"] = "forged"
     found = Archive.model_validate(archive)
     assert found.seal is not None
-    said = found.seal.statement.model_dump() | {"content_sha256": digest(found.content()), "depot": "Saltmere Island Fleet Depot"}
+    said = found.seal.statement.model_dump() | {
+        "content_sha256": digest(found.content()),
+        "depot": "Saltmere Island Fleet Depot",
+    }
     sealed = found.model_copy(update={"seal": sign_statement(pem, Statement.model_validate(said))})
     return json.loads(wrap(sealed, pem).model_dump_json())
 
 
 def test_a_forger_with_a_key_of_his_own_is_a_stranger(exported: Json, empty: House) -> None:
     forged = forged_whole(exported)
-    assert verify_archive(Archive.model_validate(forged)).holds, "it holds together: only the key tells"
+    assert verify_archive(Archive.model_validate(forged)).holds, (
+        "it holds together: only the key tells"
+    )
     status, answer = send(empty, forged)
     assert status == 200
-    assert "a key that nobody here trusts" in empty.visitor().send("GET", f"/api/jobs/{answer['id']}")["import_note"]
+    assert (
+        "a key that nobody here trusts"
+        in empty.visitor().send("GET", f"/api/jobs/{answer['id']}")["import_note"]
+    )
 
 
-def test_another_depot_believes_a_key_once_a_lead_entered_it(exported: Json, cluster: Cluster, box: Server) -> None:
-    other = build(cluster.new_database(), box, has_unit=False, signing_key_file=str(key_file("skerry")), depot="Outer Skerry Depot")
+def test_another_depot_believes_a_key_once_a_lead_entered_it(
+    exported: Json, cluster: Cluster, box: Server
+) -> None:
+    other = build(
+        cluster.new_database(),
+        box,
+        has_unit=False,
+        signing_key_file=str(key_file("skerry")),
+        depot="Outer Skerry Depot",
+    )
     lead = other.visitor("sunna")
     key = public_key_of(key_file("saltmere").read_text())
-    status, error = refusal(other.visitor(), "POST", "/api/keys", {"public_key": key, "depot": "Saltmere"})
+    status, error = refusal(
+        other.visitor(), "POST", "/api/keys", {"public_key": key, "depot": "Saltmere"}
+    )
     assert (status, error["message"]) == (403, "Only a lead technician may do this.")
     keys = lead.send("POST", "/api/keys", {"public_key": key.upper(), "depot": "Saltmere"})
     assert [(k["depot"], k["public_key"]) for k in keys["trusted"]] == [("Saltmere", key)]
@@ -180,7 +221,9 @@ def test_another_depot_believes_a_key_once_a_lead_entered_it(exported: Json, clu
     lead.send("DELETE", f"/api/keys/{key}")
     assert lead.send("GET", "/api/keys")["trusted"] == []
     assert refusal(lead, "DELETE", f"/api/keys/{key}")[0] == 404
-    assert refusal(lead, "POST", "/api/keys", {"public_key": keys["own_key"], "depot": "We"})[0] == 409
+    assert (
+        refusal(lead, "POST", "/api/keys", {"public_key": keys["own_key"], "depot": "We"})[0] == 409
+    )
     other.close()
 
 
@@ -241,7 +284,9 @@ HOSTILE = [_plan, _number, _infinite, _nul, _part, _component, _photo, _book, _c
 
 
 @pytest.mark.parametrize("change", HOSTILE)
-def test_what_cannot_be_read_is_refused_and_leaves_nothing(exported: Json, empty: House, change: Callable[[Json], None]) -> None:
+def test_what_cannot_be_read_is_refused_and_leaves_nothing(
+    exported: Json, empty: House, change: Callable[[Json], None]
+) -> None:
     archive = copy.deepcopy(exported)
     change(archive)
     before = rows(empty)
@@ -252,7 +297,9 @@ def test_what_cannot_be_read_is_refused_and_leaves_nothing(exported: Json, empty
     assert empty.visitor().send("GET", "/api/yard")["jobs"] == []
 
 
-@pytest.mark.parametrize("content", [b"", b"{}", b"not json", b"[" * 20_000, b'{"format": "flaneur-job/9"}'])
+@pytest.mark.parametrize(
+    "content", [b"", b"{}", b"not json", b"[" * 20_000, b'{"format": "flaneur-job/9"}']
+)
 def test_what_is_no_job_file_is_refused_whole(empty: House, content: bytes) -> None:
     status, error = bring_in(empty.visitor(), content)
     assert status == 422
@@ -260,7 +307,9 @@ def test_what_is_no_job_file_is_refused_whole(empty: House, content: bytes) -> N
     assert rows(empty)["Job"] == 0
 
 
-def test_a_changed_engine_book_serves_its_job_only_until_a_lead_adopts_it(exported: Json, house: House) -> None:
+def test_a_changed_engine_book_serves_its_job_only_until_a_lead_adopts_it(
+    exported: Json, house: House
+) -> None:
     archive = copy.deepcopy(exported)
     archive["job"]["number"] = "XX-0001"
     archive["book"] = archive["book"].replace("revision: ", "revision: 9", 1)
@@ -297,18 +346,24 @@ def test_a_tag_that_is_another_unit_here_is_refused(exported: Json, house: House
     assert (status, error["message"]) == (422, "Another unit has this tag here.")
 
 
-def test_an_open_job_moves_with_all_it_holds(house: House, visitor: Visitor, job: int, empty: House) -> None:
+def test_an_open_job_moves_with_all_it_holds(
+    house: House, visitor: Visitor, job: int, empty: House
+) -> None:
     capture(visitor, job)
     visitor.change(job, "POST", "/readings/worksheet", plunger_sheet("chain_b", "24 mm"))
     work_bench(visitor, job, ["water_pump"])
     stranger = empty.visitor()
     moved = bring_in(stranger, json.dumps(archive_of(visitor, job)).encode())[1]["id"]
-    assert stranger.send("GET", f"/api/jobs/{moved}/readings")["readings"][-1]["as_typed"] == "24 mm"
+    assert (
+        stranger.send("GET", f"/api/jobs/{moved}/readings")["readings"][-1]["as_typed"] == "24 mm"
+    )
     assert stranger.send("GET", f"/api/jobs/{moved}")["stage"] == "proof"
     assert "it was not signed" in stranger.send("GET", f"/api/jobs/{moved}")["import_note"]
     taken = stranger.send("GET", f"/api/jobs/{moved}/readings")["captures"][0]["id"]
     assert len(stranger.send("GET", f"/api/jobs/{moved}/captures/{taken}/traces")["traces"]) == 5
-    stranger.change(moved, "POST", "/bench/reopen", {"step": "op:battery_off", "reason": "done here anew"})
+    stranger.change(
+        moved, "POST", "/bench/reopen", {"step": "op:battery_off", "reason": "done here anew"}
+    )
 
 
 def test_a_file_of_the_first_format_still_comes_in(exported: Json, empty: House) -> None:
@@ -341,7 +396,9 @@ def test_without_a_key_nothing_is_signed_and_it_is_said(database_url: str, box: 
     house.hide(Faults())
     visitor = house.visitor("sunna")
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/handover/sign", {"version": 2, "password": PASSWORD})
+    status, error = refusal(
+        visitor, "POST", f"/api/jobs/{job}/handover/sign", {"version": 2, "password": PASSWORD}
+    )
     assert (status, error["message"]) == (409, "This depot has no signing key.")
     assert "script/flaneur key new" in error["advice"]
     assert visitor.send("GET", "/api/keys")["own_key"] is None

@@ -1,4 +1,6 @@
-"""Engine books over HTTP: laid open, turned, worn, a tooth off, examined; and jobs on every engine."""
+"""Engine books over HTTP: laid open, turned, worn, a tooth off, examined; and jobs on every
+engine.
+"""
 
 from collections.abc import Iterator
 from pathlib import Path
@@ -34,14 +36,24 @@ def depot(database_url: str, box: Server) -> Iterator[tuple[House, dict[str, int
         for path in ENGINES:
             row = keep_book(session, path.read_text(encoding="utf-8"))
             books[path.stem] = row.id or 0
-            session.add(Unit(tag=path.stem, name=f"Unit {path.stem}", kind="pilot boat", hours=3000, book_id=row.id or 0))
+            session.add(
+                Unit(
+                    tag=path.stem,
+                    name=f"Unit {path.stem}",
+                    kind="pilot boat",
+                    hours=3000,
+                    book_id=row.id or 0,
+                )
+            )
     with transaction(house.engine) as session:
         units = {unit.tag: unit.id or 0 for unit in session.exec(select(Unit))}
     yield house, books, units
     house.close()
 
 
-def test_every_book_lies_open_and_turns(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+def test_every_book_lies_open_and_turns(
+    depot: tuple[House, dict[str, int], dict[str, int]],
+) -> None:
     house, books, _ = depot
     visitor = house.visitor()
     listed = visitor.send("GET", "/api/books")["books"]
@@ -51,7 +63,9 @@ def test_every_book_lies_open_and_turns(depot: tuple[House, dict[str, int], dict
         assert all(c["holds"] for c in view["checks"])
         face = visitor.send("GET", f"/api/books/{book}/face")
         assert face["clearance_known"]
-        assert sum(c["links"] for c in face["picture"]["chains"]) == next(b["links"] for b in listed if b["id"] == book)
+        assert sum(c["links"] for c in face["picture"]["chains"]) == next(
+            b["links"] for b in listed if b["id"] == book
+        )
         clearance = visitor.send("GET", f"/api/books/{book}/clearance")
         assert clearance["loose_windows"] == face["safe_windows"], name
         touch = visitor.send("GET", f"/api/books/{book}/touch/any")
@@ -60,14 +74,19 @@ def test_every_book_lies_open_and_turns(depot: tuple[House, dict[str, int], dict
         loose = visitor.send("GET", f"/api/books/{book}/loose?chains={chains}&parked=true")
         assert (loose["chains"], loose["phasers_parked"]) == (list(clearance["chains"]), True)
         if clearance["holdings"]:
-            assert visitor.send("GET", f"/api/books/{book}/loose?chains={chains}&hold=0")["held_by"] == clearance["holdings"][0]["name"]
+            assert (
+                visitor.send("GET", f"/api/books/{book}/loose?chains={chains}&hold=0")["held_by"]
+                == clearance["holdings"][0]["name"]
+            )
         contact = face["contacts"][-1]["contact"]
         off = visitor.send("GET", f"/api/books/{book}/off/{contact}/-1")
         assert off["off"]["teeth"] == -1
         assert off["picture"]["label"].startswith("one tooth off: ")
 
 
-def test_a_job_on_every_engine_reads_plans_and_starts(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+def test_a_job_on_every_engine_reads_plans_and_starts(
+    depot: tuple[House, dict[str, int], dict[str, int]],
+) -> None:
     house, _, units = depot
     visitor = house.visitor()
     for name, unit in units.items():
@@ -76,23 +95,36 @@ def test_a_job_on_every_engine_reads_plans_and_starts(depot: tuple[House, dict[s
         assert {p["id"] for p in head["face"]["planes"]} >= {"main"}
         readings = visitor.send("GET", f"/api/jobs/{job}/readings")
         assert readings["worksheets"], name
-        assert "No readings yet" in visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["headline"]
+        assert (
+            "No readings yet"
+            in visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["headline"]
+        )
         worn = visitor.send("GET", f"/api/jobs/{job}/face/5")
         assert not worn["is_known"]
         plan = visitor.send("GET", f"/api/jobs/{job}/plan")
-        scope = [c["id"] for c in plan["components"] if c["id"].endswith("_part")][:2] or [plan["components"][0]["id"]]
+        scope = [c["id"] for c in plan["components"] if c["id"].endswith("_part")][:2] or [
+            plan["components"][0]["id"]
+        ]
         visitor.change(job, "PUT", "/plan", {"scope": scope})
         visitor.change(job, "POST", "/plan/start")
         assert len(visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]) > 8, name
 
 
-def test_an_engine_without_tone_wheels_says_so_instead_of_capturing(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+def test_an_engine_without_tone_wheels_says_so_instead_of_capturing(
+    depot: tuple[House, dict[str, int], dict[str, int]],
+) -> None:
     house, _, units = depot
     visitor = house.visitor()
-    for name, words in (("dunmarrow-thistle", "no tone wheel on its crankshaft"), ("skarne-burdock", "no cam tone wheels")):
+    for name, words in (
+        ("dunmarrow-thistle", "no tone wheel on its crankshaft"),
+        ("skarne-burdock", "no cam tone wheels"),
+    ):
         job = int(visitor.send("POST", "/api/jobs", {"unit_id": units[name]})["id"])
         status, error = refusal(
-            visitor, "POST", f"/api/jobs/{job}/captures/box", {"version": 2, "phase": "before", "phasers": {}, "seconds": 2}
+            visitor,
+            "POST",
+            f"/api/jobs/{job}/captures/box",
+            {"version": 2, "phase": "before", "phasers": {}, "seconds": 2},
         )
         assert status == 422, error
         assert words in error["message"]
@@ -101,7 +133,9 @@ def test_an_engine_without_tone_wheels_says_so_instead_of_capturing(depot: tuple
 def test_a_worn_engine_turns_as_its_verdict_has_it(visitor: Visitor, job: int) -> None:
     capture(visitor, job)
     once, twenty = (visitor.send("GET", f"/api/jobs/{job}/face/{k}") for k in (1, 20))
-    late = [{s["id"]: s["late_deg"] for s in f["picture"]["shafts"]}["cam_b_ex"] for f in (once, twenty)]
+    late = [
+        {s["id"]: s["late_deg"] for s in f["picture"]["shafts"]}["cam_b_ex"] for f in (once, twenty)
+    ]
     assert late[0] > 1
     assert late[1] > 5 * late[0]
     assert "×20, not to scale" in twenty["picture"]["label"]
@@ -129,31 +163,56 @@ def test_a_sound_book_is_examined_and_not_kept(house: House) -> None:
     assert (found["name"], found["faults"]) == ("Tarsel Comfrey", 0)
     assert [b["name"] for b in visitor.send("GET", "/api/books")["books"]] == ["Ostrey Tansy"]
     assert visitor.send("POST", "/api/books/examine", {"text": "just words"})["faults"] == 1
-    broken = visitor.send("POST", "/api/books/examine", {"text": text.replace("links: 98", "links: 120")})
+    broken = visitor.send(
+        "POST", "/api/books/examine", {"text": text.replace("links: 98", "links: 120")}
+    )
     assert broken["faults"] > 0
-    assert any(c["path"] == "chains.belt.links" and not c["holds"] and c["expected"] for c in broken["checks"])
+    assert any(
+        c["path"] == "chains.belt.links" and not c["holds"] and c["expected"]
+        for c in broken["checks"]
+    )
 
 
-def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(depot: tuple[House, dict[str, int], dict[str, int]]) -> None:
+def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(
+    depot: tuple[House, dict[str, int], dict[str, int]],
+) -> None:
     house, _, units = depot
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": units["dunmarrow-thistle"]})["id"])
-    visitor.change(job, "PUT", "/intake", {"complaint": "Retarded, weak, chain slaps.", "hours": "9800 h"})
-    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"] == "Read the engine by its marks, lash and lengths."
-    rotor = {"cam": "cam", "value": "15.5°", "degrees_of": "crank", "positive": "retard", "uncertainty": "1", "instrument": "rotor arm"}
+    visitor.change(
+        job, "PUT", "/intake", {"complaint": "Retarded, weak, chain slaps.", "hours": "9800 h"}
+    )
+    assert (
+        visitor.send("GET", f"/api/jobs/{job}")["next_action"]
+        == "Read the engine by its marks, lash and lengths."
+    )
+    rotor = {
+        "cam": "cam",
+        "value": "15.5°",
+        "degrees_of": "crank",
+        "positive": "retard",
+        "uncertainty": "1",
+        "instrument": "rotor arm",
+    }
     visitor.change(job, "POST", "/readings/cam", rotor)
     verdict = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
     assert verdict["suspects"][0]["key"] in ("jump:timing/crank", "jump:timing/cam")
     work_bench(visitor, job, ["timing_part"])
     turn_by_hand(visitor, job)
-    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"].startswith("Read every cam again by its marks")
+    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"].startswith(
+        "Read every cam again by its marks"
+    )
     visitor.change(job, "POST", "/readings/cam", {**rotor, "value": "0.5°"})
-    assert visitor.change(job, "POST", "/proof/release")["words"] == "Released: every condition met."
+    assert (
+        visitor.change(job, "POST", "/proof/release")["words"] == "Released: every condition met."
+    )
 
 
 def test_all_that_is_known_of_a_part_stands_together(visitor: Visitor, job: int) -> None:
     path = f"/api/jobs/{job}/parts/chain_b"
-    assert {"label": "Verdict", "value": "unknown: no readings yet"} in visitor.send("GET", path)["facts"]
+    assert {"label": "Verdict", "value": "unknown: no readings yet"} in visitor.send("GET", path)[
+        "facts"
+    ]
     capture(visitor, job)
     facts = visitor.send("GET", path)["facts"]
     assert any(f["label"] == "Wear" and "limit 0.5 %: " in f["value"] for f in facts)
@@ -165,10 +224,16 @@ def test_all_that_is_known_of_a_part_stands_together(visitor: Visitor, job: int)
     assert refusal(visitor, "GET", f"/api/jobs/{job}/parts/fan")[1]["read"] == "fan"
 
 
-def test_an_oil_pump_chain_measured_long_is_kept_and_judged_but_accuses_nobody(visitor: Visitor, job: int) -> None:
+def test_an_oil_pump_chain_measured_long_is_kept_and_judged_but_accuses_nobody(
+    visitor: Visitor, job: int
+) -> None:
     capture(visitor, job)
     before = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
-    sheet = next(s for s in visitor.send("GET", f"/api/jobs/{job}/readings")["worksheets"] if s["kind"] == "chain_length")
+    sheet = next(
+        s
+        for s in visitor.send("GET", f"/api/jobs/{job}/readings")["worksheets"]
+        if s["kind"] == "chain_length"
+    )
     assert "pump_chain" in {p["id"] for p in sheet["parts"]}
     fields = {"links": "40", "length": "324.8 mm", "pull": "100 N", "uncertainty": "0.1 mm"}
     known = {b["key"] for b in sheet["blanks"]}
@@ -179,7 +244,11 @@ def test_an_oil_pump_chain_measured_long_is_kept_and_judged_but_accuses_nobody(v
         "instrument": "caliper",
     }
     visitor.change(job, "POST", "/readings/worksheet", body)
-    row = next(r for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"] if r["part"] == "pump_chain")
+    row = next(
+        r
+        for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]
+        if r["part"] == "pump_chain"
+    )
     assert row["band"] in ("marginal", "replace")
     after = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
     assert [s["key"] for s in after["suspects"]] == [s["key"] for s in before["suspects"]]
@@ -191,17 +260,34 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
     with transaction(house.engine) as session:
         book = keep_book(session, yaml.safe_dump(raw, allow_unicode=True, sort_keys=False)).id
     visitor = house.visitor()
-    assert {b["name"]: b["knows_clearance"] for b in visitor.send("GET", "/api/books")["books"]} == {
+    assert {
+        b["name"]: b["knows_clearance"] for b in visitor.send("GET", "/api/books")["books"]
+    } == {
         "Ostrey Tansy": True,
         "Quillon Sorrel": False,
     }
     face = visitor.send("GET", f"/api/books/{book}/face")
     assert (face["clearance_known"], face["safe_windows"], face["lobes"]) == (False, [], [])
-    assert face["clearance_words"] == "Clearance unknown: treat as touching. The book gives no piston and valve data."
-    assert visitor.send("GET", f"/api/books/{book}/touch/any") == {"is_known": False, "cam": None, "rows": []}
-    assert "unknown: treat as touching" in visitor.send("GET", f"/api/books/{book}/clearance")["words"]
+    assert (
+        face["clearance_words"]
+        == "Clearance unknown: treat as touching. The book gives no piston and valve data."
+    )
+    assert visitor.send("GET", f"/api/books/{book}/touch/any") == {
+        "is_known": False,
+        "cam": None,
+        "rows": [],
+    }
+    assert (
+        "unknown: treat as touching" in visitor.send("GET", f"/api/books/{book}/clearance")["words"]
+    )
     off = visitor.send("GET", f"/api/books/{book}/off/timing/cam_in/1")
-    assert off["valves"] == {"touches": None, "bent": [], "clear": ["Valves unknown: treat as touching."], "rooms": [], "reserve": ""}
+    assert off["valves"] == {
+        "touches": None,
+        "bent": [],
+        "clear": ["Valves unknown: treat as touching."],
+        "rooms": [],
+        "reserve": "",
+    }
     status, error = refusal(visitor, "GET", f"/api/books/{book}/loose?chains=timing")
     assert (status, error["read"]) == (422, "no piston and valve data")
 
@@ -209,18 +295,25 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
 def test_a_file_that_fits_no_book_is_asked_about_and_not_answered_by_another_book(
     depot: tuple[House, dict[str, int], dict[str, int]], book: EngineBook, tmp_path: Path
 ) -> None:
-    """Books without tone wheels stand in the depot: none of them has a word about a file of another engine."""
+    """Books without tone wheels stand in the depot: none of them has a word about a file of another
+    engine.
+    """
     house, _, units = depot
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": units["ostrey-tansy"]})["id"])
     good = synthesise(book, Faults(), Conditions(seconds=1.2), np.random.default_rng(3))
     names = dict(zip(good.channels, ("one", "two", "three", "four", "five"), strict=True))
     rng = np.random.default_rng(4)
-    noise = Capture(good.rate_hz, {names[n]: rng.normal(2.5, 0.1, good.samples).astype(np.float32) for n in good.channels})
+    noise = Capture(
+        good.rate_hz,
+        {names[n]: rng.normal(2.5, 0.1, good.samples).astype(np.float32) for n in good.channels},
+    )
     write_csv(noise, tmp_path / "noise.csv")
     found = bring(visitor, job, tmp_path / "noise.csv")
     assert (found["state"], found["advice"]) == ("asking", "Say which column is which sensor.")
-    broken = Capture(good.rate_hz, {n: x if n != "crank" else np.zeros_like(x) for n, x in good.channels.items()})
+    broken = Capture(
+        good.rate_hz, {n: x if n != "crank" else np.zeros_like(x) for n, x in good.channels.items()}
+    )
     write_csv(broken, tmp_path / "flat.csv")
     found = bring(visitor, job, tmp_path / "flat.csv")
     assert found["state"] == "refused"

@@ -1,4 +1,6 @@
-"""A kept capture looked at closely, the box live, sweeps, worksheets with photographs: through the API."""
+"""A kept capture looked at closely, the box live, sweeps, worksheets with photographs: through the
+API.
+"""
 
 import io
 import json
@@ -34,21 +36,32 @@ def at(job: int, kept: int, rest: str = "") -> str:
     return f"/api/jobs/{job}/captures/{kept}{rest}"
 
 
-def test_a_capture_tells_everything_it_knows(visitor: Visitor, job: int, kept: int, book: EngineBook) -> None:
+def test_a_capture_tells_everything_it_knows(
+    visitor: Visitor, job: int, kept: int, book: EngineBook
+) -> None:
     detail = visitor.send("GET", at(job, kept))
     assert [c["cam"] for c in detail["cams"]] == book.cams
     cam = detail["cams"][2]
     assert len(cam["per_cycle_deg"]) == len(cam["cycle_s"]) == cam["cycles"]
-    assert [e["expected_deg"] for e in cam["edges"]] == [e for vane in book.cam_wheel(cam["cam"]).vanes_deg for e in vane]
+    assert [e["expected_deg"] for e in cam["edges"]] == [
+        e for vane in book.cam_wheel(cam["cam"]).vanes_deg for e in vane
+    ]
     assert detail["quality_verdict"].startswith("Clean")
     assert detail["fingerprint"]["is_clear"] is False
 
 
-def test_windows_show_the_same_capture_at_every_width(house: House, visitor: Visitor, job: int, kept: int) -> None:
+def test_windows_show_the_same_capture_at_every_width(
+    house: House, visitor: Visitor, job: int, kept: int
+) -> None:
     with transaction(house.engine) as session:
         row = session.exec(select(CaptureRow)).one()
         x = load_capture(session, row).channels["cam_a_in"]
-        for start, stop, points in ((0, len(x), 300), (12_345, 61_234, 500), (40_000, 40_400, 900), (99_000, 100_000, 64)):
+        for start, stop, points in (
+            (0, len(x), 300),
+            (12_345, 61_234, 500),
+            (40_000, 40_400, 900),
+            (99_000, 100_000, 64),
+        ):
             seen = look(session, row, start, stop, points)
             low, high = seen.low["cam_a_in"], seen.high["cam_a_in"]
             assert len(low) <= 2 * points
@@ -58,19 +71,27 @@ def test_windows_show_the_same_capture_at_every_width(house: House, visitor: Vis
     exact = visitor.send("GET", at(job, kept, "/window?start_s=0.8&stop_s=0.806&points=900"))
     assert exact["is_exact"]
     assert len(exact["times_s"]) == 301
-    assert exact["channels"][1]["low_v"] == pytest.approx([round(float(v), 4) for v in x[40_000:40_301]])
+    assert exact["channels"][1]["low_v"] == pytest.approx(
+        [round(float(v), 4) for v in x[40_000:40_301]]
+    )
     wide = visitor.send("GET", at(job, kept, "/window?start_s=0&stop_s=2&points=200"))
     assert not wide["is_exact"]
     cam = wide["channels"][3]
     assert len(cam["expected"]) == pytest.approx(len(cam["found_s"]), abs=2)
-    assert np.median(np.diff(wide["theta_deg"]) / np.diff(wide["angle_s"])) == pytest.approx(4320, rel=0.05)
+    assert np.median(np.diff(wide["theta_deg"]) / np.diff(wide["angle_s"])) == pytest.approx(
+        4320, rel=0.05
+    )
     assert refusal(visitor, "GET", at(job, kept, "/window?start_s=90&stop_s=91"))[0] == 422
 
 
 def test_one_steps_from_edge_to_edge(visitor: Visitor, job: int, kept: int) -> None:
     first = visitor.send("GET", at(job, kept, "/edge?channel=cam_a_in&at_s=0.5&way=next"))
-    second = visitor.send("GET", at(job, kept, f"/edge?channel=cam_a_in&at_s={first['time_s']}&way=next"))
-    back = visitor.send("GET", at(job, kept, f"/edge?channel=cam_a_in&at_s={second['time_s']}&way=before"))
+    second = visitor.send(
+        "GET", at(job, kept, f"/edge?channel=cam_a_in&at_s={first['time_s']}&way=next")
+    )
+    back = visitor.send(
+        "GET", at(job, kept, f"/edge?channel=cam_a_in&at_s={second['time_s']}&way=before")
+    )
     assert 0.5 < first["time_s"] < second["time_s"]
     assert back["time_s"] == first["time_s"]
     assert 0 <= first["theta_deg"] < 720
@@ -78,12 +99,22 @@ def test_one_steps_from_edge_to_edge(visitor: Visitor, job: int, kept: int) -> N
     assert refusal(visitor, "GET", at(job, kept, "/edge?channel=nothing&at_s=0"))[0] == 404
 
 
-def test_a_stretch_is_left_out_with_its_reason_and_taken_back(visitor: Visitor, job: int, kept: int) -> None:
+def test_a_stretch_is_left_out_with_its_reason_and_taken_back(
+    visitor: Visitor, job: int, kept: int
+) -> None:
     before = visitor.send("GET", at(job, kept))["cams"][0]["cycles"]
-    visitor.change(job, "POST", f"/captures/{kept}/left-out", {"start_s": 0.5, "stop_s": 1.2, "reason": "throttle was touched"})
+    visitor.change(
+        job,
+        "POST",
+        f"/captures/{kept}/left-out",
+        {"start_s": 0.5, "stop_s": 1.2, "reason": "throttle was touched"},
+    )
     detail = visitor.send("GET", at(job, kept))
     assert detail["cams"][0]["cycles"] < before - 3
-    assert (detail["left_out"][0]["reason"], detail["left_out"][0]["by"]) == ("throttle was touched", "Ivo Tarnholt")
+    assert (detail["left_out"][0]["reason"], detail["left_out"][0]["by"]) == (
+        "throttle was touched",
+        "Ivo Tarnholt",
+    )
     readings = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]
     assert sum(r["counts"] for r in readings) == 4
     assert {r["phaser_state"] for r in readings if r["part"] == "cam_a_in"} == {"parked"}
@@ -93,29 +124,41 @@ def test_a_stretch_is_left_out_with_its_reason_and_taken_back(visitor: Visitor, 
     version = version_of(visitor, job)
     body = {"start_s": 1.0, "stop_s": 0.5, "reason": "backwards", "version": version}
     assert refusal(visitor, "POST", at(job, kept, "/left-out"), body)[0] == 422
-    assert refusal(visitor, "POST", at(job, kept, "/taken-back"), {"index": 5, "version": version})[0] == 422
+    assert (
+        refusal(visitor, "POST", at(job, kept, "/taken-back"), {"index": 5, "version": version})[0]
+        == 422
+    )
 
 
 def test_two_captures_are_compared(house: House, visitor: Visitor, job: int, kept: int) -> None:
     house.hide(Faults(elongation_pct={"chain_b": 0.3}))
     capture(visitor, job)
     newer = visitor.send("GET", f"/api/jobs/{job}/readings")["captures"][1]["id"]
-    changes = {c["cam"]: c for c in visitor.send("GET", at(job, newer, f"/against/{kept}"))["changes"]}
+    changes = {
+        c["cam"]: c for c in visitor.send("GET", at(job, newer, f"/against/{kept}"))["changes"]
+    }
     assert changes["cam_b_ex"]["is_clear"]
     assert "earlier than before" in changes["cam_b_ex"]["words"]
     assert not changes["cam_a_ex"]["is_clear"]
 
 
 @pytest.mark.parametrize("kind", ["csv", "wav", "parquet"])
-def test_a_capture_leaves_and_comes_back(visitor: Visitor, job: int, kept: int, kind: str, tmp_path: Path) -> None:
+def test_a_capture_leaves_and_comes_back(
+    visitor: Visitor, job: int, kept: int, kind: str, tmp_path: Path
+) -> None:
     answer = visitor.client.get(at(job, kept, f"/file.{kind}"))
     assert answer.status_code == 200
     path = tmp_path / f"again.{kind}"
     path.write_bytes(answer.data)
     assert read_capture(path).samples == 100_000
     assert bring(visitor, job, path)["state"] == "done"
-    first, second = (visitor.send("GET", at(job, c["id"]))["cams"] for c in visitor.send("GET", f"/api/jobs/{job}/readings")["captures"])
-    assert [c["deviation_deg"] for c in first] == pytest.approx([c["deviation_deg"] for c in second], abs=2e-3)
+    first, second = (
+        visitor.send("GET", at(job, c["id"]))["cams"]
+        for c in visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]
+    )
+    assert [c["deviation_deg"] for c in first] == pytest.approx(
+        [c["deviation_deg"] for c in second], abs=2e-3
+    )
 
 
 def test_the_correlation_leaves_as_csv_and_json(visitor: Visitor, job: int, kept: int) -> None:
@@ -129,23 +172,51 @@ def test_the_correlation_leaves_as_csv_and_json(visitor: Visitor, job: int, kept
     assert visitor.client.get(at(job, kept, "/file.exe")).status_code == 404
 
 
-def test_captures_kept_before_there_were_blocks_still_open(house: House, visitor: Visitor, job: int, book: EngineBook) -> None:
+def test_captures_kept_before_there_were_blocks_still_open(
+    house: House, visitor: Visitor, job: int, book: EngineBook
+) -> None:
     old = synthesise(book, Faults(), Conditions(seconds=1.0), np.random.default_rng(2))
     with transaction(house.engine) as session:
-        values: dict[str, Any] = {"phase": "before", "source": "old", "seconds": 1.0, "rate_hz": 50_000, "rpm": 720, "taken_by": "Ivo"}
-        cams = [{"cam": "cam_a_in", "deviation_deg": 0.1, "stderr_deg": 0.1, "scatter_deg": 0.1, "cycles": 5, "per_cycle_deg": [0.1]}]
-        row = CaptureRow(job_id=job, content=to_parquet(old), samples=old.samples, correlation={"cams": cams}, **values)
+        values: dict[str, Any] = {
+            "phase": "before",
+            "source": "old",
+            "seconds": 1.0,
+            "rate_hz": 50_000,
+            "rpm": 720,
+            "taken_by": "Ivo",
+        }
+        cams = [
+            {
+                "cam": "cam_a_in",
+                "deviation_deg": 0.1,
+                "stderr_deg": 0.1,
+                "scatter_deg": 0.1,
+                "cycles": 5,
+                "per_cycle_deg": [0.1],
+            }
+        ]
+        row = CaptureRow(
+            job_id=job,
+            content=to_parquet(old),
+            samples=old.samples,
+            correlation={"cams": cams},
+            **values,
+        )
         session.add(row)
         session.flush()
         kept = row.id or 0
     assert visitor.send("GET", at(job, kept))["cams"][0]["edges"] == []
-    assert len(visitor.send("GET", at(job, kept, "/window?start_s=0.2&stop_s=0.4"))["channels"]) == 5
+    assert (
+        len(visitor.send("GET", at(job, kept, "/window?start_s=0.2&stop_s=0.4"))["channels"]) == 5
+    )
     back = from_parquet(visitor.client.get(at(job, kept, "/file.parquet")).data)
     assert isinstance(back, Capture)
     assert back.samples == old.samples
 
 
-def test_the_box_live_settles_obeys_and_is_kept(house: House, visitor: Visitor, job: int, book: EngineBook) -> None:
+def test_the_box_live_settles_obeys_and_is_kept(
+    house: House, visitor: Visitor, job: int, book: EngineBook
+) -> None:
     house.hide(Faults(elongation_pct={"chain_b": 0.9}, cold_rattle_deg=4.0))
     visitor.send("POST", f"/api/jobs/{job}/live", {"cold": True})
     live = until(lambda: (s := visitor.send("GET", f"/api/jobs/{job}/live"))["seconds"] > 4 and s)
@@ -154,31 +225,50 @@ def test_the_box_live_settles_obeys_and_is_kept(house: House, visitor: Visitor, 
     assert late["cam_b_ex"]["deviation_deg"] > 6
     history = late["cam_a_ex"]["history_deg"]
     assert history[0] > history[-1] + 0.5, "the cold start settles"
-    visitor.send("POST", f"/api/jobs/{job}/live/command", {"rpm": 2000, "phasers": {"phaser_a": 20}})
-    assert refusal(visitor, "POST", f"/api/jobs/{job}/live/command", {"phasers": {"phaser_a": 170}})[0] == 422
+    visitor.send(
+        "POST", f"/api/jobs/{job}/live/command", {"rpm": 2000, "phasers": {"phaser_a": 20}}
+    )
+    assert (
+        refusal(visitor, "POST", f"/api/jobs/{job}/live/command", {"phasers": {"phaser_a": 170}})[0]
+        == 422
+    )
     until(lambda: (visitor.send("GET", f"/api/jobs/{job}/live")["rpm"] or 0) > 1700)
     visitor.send("POST", f"/api/jobs/{job}/live/record", {})
     until(lambda: (visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"] or 0) > 1.5)
     assert refusal(visitor, "POST", f"/api/jobs/{job}/live/keep", {"version": 99})[0] == 409
-    assert visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"], "a keep refused as stale loses no record"
-    visitor.change(job, "POST", "/live/keep", {"phasers": {"phaser_a": {"state": "commanded", "command_deg": 20}}})
+    assert visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"], (
+        "a keep refused as stale loses no record"
+    )
+    visitor.change(
+        job,
+        "POST",
+        "/live/keep",
+        {"phasers": {"phaser_a": {"state": "commanded", "command_deg": 20}}},
+    )
     assert visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"] is None
     readings = {r["part"]: r for r in visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]}
     assert readings["cam_a_in"]["value"] == pytest.approx(-20, abs=1)
-    assert (readings["cam_a_in"]["phaser_state"], readings["cam_b_in"]["phaser_state"]) == ("commanded", "unknown")
+    assert (readings["cam_a_in"]["phaser_state"], readings["cam_b_in"]["phaser_state"]) == (
+        "commanded",
+        "unknown",
+    )
     visitor.change(job, "POST", "/live/keep", {"seconds": 2})
     assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 2
     assert visitor.send("POST", f"/api/jobs/{job}/live/stop", {})["state"] == "off"
     assert refusal(visitor, "POST", f"/api/jobs/{job}/live/record", {})[0] == 409
 
 
-def test_losing_the_box_in_the_middle_keeps_what_came(house: House, visitor: Visitor, job: int) -> None:
+def test_losing_the_box_in_the_middle_keeps_what_came(
+    house: House, visitor: Visitor, job: int
+) -> None:
     visitor.send("POST", f"/api/jobs/{job}/live", {})
     until(lambda: visitor.send("GET", f"/api/jobs/{job}/live")["cams"])
     visitor.send("POST", f"/api/jobs/{job}/live/record", {})
     until(lambda: (visitor.send("GET", f"/api/jobs/{job}/live")["recording_s"] or 0) > 1.2)
     house.app.config["LIVE"][job].stream.connection.shutdown(2)
-    lost = until(lambda: (s := visitor.send("GET", f"/api/jobs/{job}/live"))["state"] == "lost" and s)
+    lost = until(
+        lambda: (s := visitor.send("GET", f"/api/jobs/{job}/live"))["state"] == "lost" and s
+    )
     assert "lost in the middle" in lost["trouble"] or "broke off" in lost["trouble"]
     kept = until(lambda: visitor.send("GET", f"/api/jobs/{job}/readings")["captures"])
     assert kept[0]["seconds"] >= 1
@@ -188,14 +278,18 @@ def test_losing_the_box_in_the_middle_keeps_what_came(house: House, visitor: Vis
 @pytest.fixture
 def linked(house: House, link: Server) -> House:
     settings = house.app.config["SETTINGS"]
-    house.app.config["SETTINGS"] = settings.__class__(**{**settings.__dict__, "link_port": link.server_address[1]})
+    house.app.config["SETTINGS"] = settings.__class__(
+        **{**settings.__dict__, "link_port": link.server_address[1]}
+    )
     return house
 
 
 def test_a_sweep_says_what_the_phaser_is(linked: House, visitor: Visitor, job: int) -> None:
     linked.hide(Faults(phaser_rate={"phaser_b": 0.4}))
     assert "Warm the engine" in visitor.send("GET", f"/api/jobs/{job}/logs")["advice"]
-    words = visitor.change(job, "POST", "/logs/sweep", {"phasers": ["phaser_a", "phaser_b"], "oil": "hot"})["words"]
+    words = visitor.change(
+        job, "POST", "/logs/sweep", {"phasers": ["phaser_a", "phaser_b"], "oil": "hot"}
+    )["words"]
     assert "Phaser B (2-4-6) slow" in words
     found = visitor.send("GET", f"/api/jobs/{job}/logs")
     assert "cold" in found["advice"]
@@ -204,7 +298,9 @@ def test_a_sweep_says_what_the_phaser_is(linked: House, visitor: Visitor, job: i
     assert len(fits["phaser_a"]["times_s"]) == len(fits["phaser_a"]["fit_deg"])
     text = visitor.client.get(f"/api/jobs/{job}/logs/{found['logs'][0]['id']}.csv").data
     path = f"/api/jobs/{job}/logs/file?version={version_of(visitor, job)}"
-    answer = visitor.client.post(path, data={"file": (io.BytesIO(text), "log.csv")}, headers={"X-CSRFToken": visitor.csrf})
+    answer = visitor.client.post(
+        path, data={"file": (io.BytesIO(text), "log.csv")}, headers={"X-CSRFToken": visitor.csrf}
+    )
     assert answer.status_code == 200, answer.text
     assert "Phaser B (2-4-6) slow" in answer.get_json()["words"]
     body = {"version": version_of(visitor, job), "phasers": ["phaser_z"], "oil": "hot"}
@@ -220,13 +316,23 @@ def picture(kind: str = "JPEG", size: tuple[int, int] = (3000, 1500)) -> io.Byte
 
 
 def test_a_worksheet_is_kept_with_its_photographs(visitor: Visitor, job: int) -> None:
-    sheet = {"kind": "endoscope", "part": "guide_a", "fields": {"finding": "cracked or broken", "note": "lower third"}}
+    sheet = {
+        "kind": "endoscope",
+        "part": "guide_a",
+        "fields": {"finding": "cracked or broken", "note": "lower third"},
+    }
     assert visitor.send("POST", f"/api/jobs/{job}/worksheet", sheet)["answer"]["band"] == "replace"
     visitor.change(job, "POST", "/readings/worksheet", sheet)
     reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]
-    assert (reading["value"], reading["band"], reading["as_typed"]) == (None, "replace", "lower third")
+    assert (reading["value"], reading["band"], reading["as_typed"]) == (
+        None,
+        "replace",
+        "lower third",
+    )
     for kind in ("JPEG", "PNG", "WEBP"):
-        assert send_photo(visitor, job, reading["id"], picture(kind), f"p.{kind}").status_code == 200
+        assert (
+            send_photo(visitor, job, reading["id"], picture(kind), f"p.{kind}").status_code == 200
+        )
     photos = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]["photos"]
     assert len(photos) == 3
     answer = visitor.client.get(f"/api/jobs/{job}/photos/{photos[0]}")
@@ -240,9 +346,15 @@ def test_a_worksheet_is_kept_with_its_photographs(visitor: Visitor, job: int) ->
 
 def test_every_kind_of_reading_stands_in_the_report(visitor: Visitor, job: int) -> None:
     lash = {"method": "two angles", "stop": "0", "moved": "6.5", "uncertainty": "0.5"}
-    sheets = [("lash", "cam_a_in", lash), ("endoscope", "guide_a", {"finding": "grooved"}), ("oil", "engine", {"level": "full"})]
+    sheets = [
+        ("lash", "cam_a_in", lash),
+        ("endoscope", "guide_a", {"finding": "grooved"}),
+        ("oil", "engine", {"level": "full"}),
+    ]
     for kind, part, fields in sheets:
-        visitor.change(job, "POST", "/readings/worksheet", {"kind": kind, "part": part, "fields": fields})
+        visitor.change(
+            job, "POST", "/readings/worksheet", {"kind": kind, "part": part, "fields": fields}
+        )
     report = visitor.client.get(f"/api/jobs/{job}/report.html").text
     assert "Reverse-rotation lash, Intake cam, bank A (1-3-5)" in report
     assert "6.5 ° ± 0.50" in report
@@ -251,14 +363,25 @@ def test_every_kind_of_reading_stands_in_the_report(visitor: Visitor, job: int) 
 
 
 def test_a_measured_liner_speaks_in_the_verdict(visitor: Visitor, job: int) -> None:
-    sheet = {"kind": "liner", "part": "guide_b", "fields": {"points": "1.9 2.2 mm", "face": "whole", "uncertainty": "0.1"}}
+    sheet = {
+        "kind": "liner",
+        "part": "guide_b",
+        "fields": {"points": "1.9 2.2 mm", "face": "whole", "uncertainty": "0.1"},
+    }
     visitor.change(job, "POST", "/readings/worksheet", sheet)
     wear = {w["key"]: w for w in visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["wear"]}
     assert wear["guide_b"]["median"] == pytest.approx(3.6, abs=0.2)
 
 
-def test_a_whole_job_moves_with_blocks_photographs_and_logs(linked: House, visitor: Visitor, job: int, kept: int) -> None:
-    visitor.change(job, "POST", "/readings/worksheet", {"kind": "endoscope", "part": "guide_a", "fields": {"finding": "whole"}})
+def test_a_whole_job_moves_with_blocks_photographs_and_logs(
+    linked: House, visitor: Visitor, job: int, kept: int
+) -> None:
+    visitor.change(
+        job,
+        "POST",
+        "/readings/worksheet",
+        {"kind": "endoscope", "part": "guide_a", "fields": {"finding": "whole"}},
+    )
     reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][-1]["id"]
     send_photo(visitor, job, reading, picture(), "p.jpg")
     visitor.versions.clear()
@@ -267,11 +390,16 @@ def test_a_whole_job_moves_with_blocks_photographs_and_logs(linked: House, visit
     assert len(archive["photos"]) == len(archive["logs"]) == 1
     archive["job"]["number"] = "SI-0777"
     content = io.BytesIO(json.dumps(archive).encode())
-    answer = visitor.client.post("/api/import", data={"file": (content, "job.json")}, headers={"X-CSRFToken": visitor.csrf})
+    answer = visitor.client.post(
+        "/api/import", data={"file": (content, "job.json")}, headers={"X-CSRFToken": visitor.csrf}
+    )
     moved = answer.get_json()["id"]
     readings = visitor.send("GET", f"/api/jobs/{moved}/readings")
     assert len(readings["readings"][-1]["photos"]) == 1
     again = readings["captures"][0]["id"]
-    one, two = (from_parquet(visitor.client.get(at(j, k, "/file.parquet")).data) for j, k in ((job, kept), (moved, again)))
+    one, two = (
+        from_parquet(visitor.client.get(at(j, k, "/file.parquet")).data)
+        for j, k in ((job, kept), (moved, again))
+    )
     assert all(np.array_equal(one.channels[n], two.channels[n]) for n in one.channels)
     assert visitor.send("GET", f"/api/jobs/{moved}/logs")["logs"][0]["fits"]

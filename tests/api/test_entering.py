@@ -1,4 +1,6 @@
-"""Figures and texts have bounds where they enter, and what was kept before there were bounds breaks no page."""
+"""Figures and texts have bounds where they enter, and what was kept before there were bounds breaks
+no page.
+"""
 
 import io
 from typing import Any
@@ -17,8 +19,25 @@ from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import read_csv, write_csv
 from flaneur.store.tables import Job, ReadingRow
 
-CAM = {"cam": "cam_a_in", "value": "2°", "degrees_of": "crank", "positive": "retard", "uncertainty": "0.5"}
-PAGES = ("", "/readings", "/verdict", "/plan", "/bench", "/proof", "/handover", "/report.html", "/face/1", "/parts/chain_a")
+CAM = {
+    "cam": "cam_a_in",
+    "value": "2°",
+    "degrees_of": "crank",
+    "positive": "retard",
+    "uncertainty": "0.5",
+}
+PAGES = (
+    "",
+    "/readings",
+    "/verdict",
+    "/plan",
+    "/bench",
+    "/proof",
+    "/handover",
+    "/report.html",
+    "/face/1",
+    "/parts/chain_a",
+)
 
 
 def pages_open(visitor: Visitor, job: int) -> dict[str, int]:
@@ -29,8 +48,12 @@ def pages_open(visitor: Visitor, job: int) -> dict[str, int]:
 
 
 @pytest.mark.parametrize("hours", ["-5 h", "1e400 h", "1e9 h", "12 km", "many", "5\0 h", "9" * 300])
-def test_running_hours_that_cannot_be_are_refused_where_they_are_typed(visitor: Visitor, job: int, hours: str) -> None:
-    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", {"version": 2, "hours": hours})
+def test_running_hours_that_cannot_be_are_refused_where_they_are_typed(
+    visitor: Visitor, job: int, hours: str
+) -> None:
+    status, error = refusal(
+        visitor, "PUT", f"/api/jobs/{job}/intake", {"version": 2, "hours": hours}
+    )
     assert status == 422
     assert error["message"]
     assert version_of(visitor, job) == 2
@@ -50,8 +73,12 @@ def test_running_hours_that_cannot_be_are_refused_where_they_are_typed(visitor: 
         {"phaser": {"state": "commanded", "command_deg": 1e9}},
     ],
 )
-def test_a_reading_that_cannot_be_is_refused(visitor: Visitor, job: int, change: dict[str, Any]) -> None:
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/readings/cam", {**CAM, **change, "version": 2})
+def test_a_reading_that_cannot_be_is_refused(
+    visitor: Visitor, job: int, change: dict[str, Any]
+) -> None:
+    status, error = refusal(
+        visitor, "POST", f"/api/jobs/{job}/readings/cam", {**CAM, **change, "version": 2}
+    )
     assert status == 422
     assert error["message"]
     assert visitor.send("GET", f"/api/jobs/{job}/readings")["readings"] == []
@@ -63,7 +90,11 @@ def test_a_count_is_digits(visitor: Visitor, job: int, count: str) -> None:
     visitor.change(job, "POST", "/plan/start")
     steps = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
     counted = next(s for s in steps if any(a["kind"] == "count" for a in s["asked"]))
-    body = {"version": version_of(visitor, job), "step": steps[0]["ref"], "answers": [count] * len(steps[0]["asked"])}
+    body = {
+        "version": version_of(visitor, job),
+        "step": steps[0]["ref"],
+        "answers": [count] * len(steps[0]["asked"]),
+    }
     assert refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", body)[0] == 422
     assert counted["ref"] != steps[0]["ref"]
 
@@ -77,14 +108,25 @@ def test_turns_are_turns(visitor: Visitor, job: int, turns: str) -> None:
 def test_a_sign_in_with_odd_characters_is_refused_and_not_broken(house: House) -> None:
     client = house.app.test_client()
     token = client.get("/api/session").get_json()["csrf"]
-    for body in ({"login": "a\0", "password": "x"}, {"login": "ivo", "password": "\x1b"}, {"login": "x" * 201, "password": "x"}):
-        assert client.post("/api/session", json=body, headers={"X-CSRFToken": token}).status_code == 422
+    for body in (
+        {"login": "a\0", "password": "x"},
+        {"login": "ivo", "password": "\x1b"},
+        {"login": "x" * 201, "password": "x"},
+    ):
+        assert (
+            client.post("/api/session", json=body, headers={"X-CSRFToken": token}).status_code
+            == 422
+        )
 
 
-def test_file_names_that_cannot_be_printed_are_refused(visitor: Visitor, job: int, book: EngineBook) -> None:
+def test_file_names_that_cannot_be_printed_are_refused(
+    visitor: Visitor, job: int, book: EngineBook
+) -> None:
     for path in ("/captures/file", "/logs/file?version=2"):
         answer = visitor.client.post(
-            f"/api/jobs/{job}{path}", data={"file": (io.BytesIO(b"x"), "a\x01b.csv")}, headers={"X-CSRFToken": visitor.csrf}
+            f"/api/jobs/{job}{path}",
+            data={"file": (io.BytesIO(b"x"), "a\x01b.csv")},
+            headers={"X-CSRFToken": visitor.csrf},
         )
         assert answer.status_code == 422, answer.text
     reading = visitor.change(job, "POST", "/readings/cam", CAM)["made"]
@@ -93,15 +135,21 @@ def test_file_names_that_cannot_be_printed_are_refused(visitor: Visitor, job: in
     assert book.name
 
 
-def test_a_channel_with_an_odd_name_is_refused_with_words(visitor: Visitor, job: int, tmp_path: Any) -> None:
+def test_a_channel_with_an_odd_name_is_refused_with_words(
+    visitor: Visitor, job: int, tmp_path: Any
+) -> None:
     path = tmp_path / "odd.csv"
-    path.write_bytes(b"time (s),cr\x00ank (V)\n" + b"".join(b"%f,1\n" % (i / 1000) for i in range(50)))
+    path.write_bytes(
+        b"time (s),cr\x00ank (V)\n" + b"".join(b"%f,1\n" % (i / 1000) for i in range(50))
+    )
     found = bring(visitor, job, path)
     assert found["state"] == "refused"
     assert found["message"] != "Flaneur could not read this file."
 
 
-def test_cells_that_begin_like_formulas_are_quoted_and_come_back(book: EngineBook, tmp_path: Any) -> None:
+def test_cells_that_begin_like_formulas_are_quoted_and_come_back(
+    book: EngineBook, tmp_path: Any
+) -> None:
     plain = synthesise(book, Faults(), Conditions(seconds=0.3), np.random.default_rng(1))
     names = ["=cmd|x", "+1", "-2", "@sum", 'a,"b"']
     odd = Capture(plain.rate_hz, dict(zip(names, plain.channels.values(), strict=True)))
@@ -117,12 +165,21 @@ def test_cells_that_begin_like_formulas_are_quoted_and_come_back(book: EngineBoo
     "change",
     [
         {"intake": {"hours": -5.0, "hours_typed": "-5 h"}},
-        {"intake": {"hours": 1e300, "complaint": "x\x1by", "oil_state": "purple", "accessories": 7}},
+        {
+            "intake": {
+                "hours": 1e300,
+                "complaint": "x\x1by",
+                "oil_state": "purple",
+                "accessories": 7,
+            }
+        },
         {"intake": {"hours": "many", "complaint": ["a"]}},
         {"baseline_deg": {"cam_a_in": 1e200}},
     ],
 )
-def test_what_was_kept_before_there_were_bounds_breaks_no_page(house: House, visitor: Visitor, job: int, change: dict[str, Any]) -> None:
+def test_what_was_kept_before_there_were_bounds_breaks_no_page(
+    house: House, visitor: Visitor, job: int, change: dict[str, Any]
+) -> None:
     capture(visitor, job)
     with Session(house.owner) as session:
         row = session.get_one(Job, job)
@@ -132,10 +189,14 @@ def test_what_was_kept_before_there_were_bounds_breaks_no_page(house: House, vis
         session.commit()
     assert pages_open(visitor, job) == {}
     visitor.change(job, "PUT", "/intake", {"complaint": "Rattle.", "hours": "3000 h"})
-    assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["hours"] == "3000 h", "it can be typed anew"
+    assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["hours"] == "3000 h", (
+        "it can be typed anew"
+    )
 
 
-def test_a_figure_kept_out_of_range_says_nothing_and_can_be_struck(house: House, visitor: Visitor, job: int) -> None:
+def test_a_figure_kept_out_of_range_says_nothing_and_can_be_struck(
+    house: House, visitor: Visitor, job: int
+) -> None:
     capture(visitor, job)
     visitor.change(job, "POST", "/readings/cam", CAM)
     with house.owner.begin() as connection:
@@ -150,7 +211,9 @@ def test_a_figure_kept_out_of_range_says_nothing_and_can_be_struck(house: House,
     visitor.change(job, "POST", f"/readings/{odd}/strike", {"reason": "mistyped"})
 
 
-def test_a_job_that_cannot_be_read_stops_nobody_in_the_yard(house: House, visitor: Visitor, job: int) -> None:
+def test_a_job_that_cannot_be_read_stops_nobody_in_the_yard(
+    house: House, visitor: Visitor, job: int
+) -> None:
     visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})
     with Session(house.owner) as session:
         row = session.get_one(Job, job)

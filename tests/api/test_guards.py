@@ -1,4 +1,6 @@
-"""What the database guards by itself, whoever writes to it: roles, numbers, versions, chains, and jobs that are signed."""
+"""What the database guards by itself, whoever writes to it: roles, numbers, versions, chains, and
+jobs that are signed.
+"""
 
 import threading
 from datetime import timedelta
@@ -18,7 +20,15 @@ from flaneur.core.errors import RecordError
 from flaneur.core.record.chain import chain_faults
 from flaneur.store.changes import chain_of, job_for_change, record
 from flaneur.store.database import JobClosed, transaction
-from flaneur.store.tables import BenchRecord, CaptureBlock, Job, JournalEntry, Photo, ReadingRow, now
+from flaneur.store.tables import (
+    BenchRecord,
+    CaptureBlock,
+    Job,
+    JournalEntry,
+    Photo,
+    ReadingRow,
+    now,
+)
 
 UNLOCK = "ALTER TABLE {0} DISABLE TRIGGER USER"
 
@@ -26,7 +36,10 @@ UNLOCK = "ALTER TABLE {0} DISABLE TRIGGER USER"
 def test_the_application_is_no_superuser_and_owns_nothing(house: House, cluster: Cluster) -> None:
     with house.engine.connect() as connection:
         assert connection.exec_driver_sql("SELECT current_user").scalar() == "flaneur_app"
-        flags = "SELECT rolsuper OR rolcreaterole OR rolcreatedb OR rolbypassrls FROM pg_roles WHERE rolname LIKE 'flaneur%%'"
+        flags = (
+            "SELECT rolsuper OR rolcreaterole OR rolcreatedb OR rolbypassrls FROM pg_roles "
+            "WHERE rolname LIKE 'flaneur%%'"
+        )
         assert connection.exec_driver_sql(flags).scalars().all() == [False, False]
         owned = "SELECT count(*) FROM pg_class WHERE relowner = 'flaneur_app'::regrole"
         assert connection.exec_driver_sql(owned).scalar() == 0
@@ -43,7 +56,8 @@ def test_the_application_is_no_superuser_and_owns_nothing(house: House, cluster:
         "UPDATE bench_record SET seen = '[]'",
         "UPDATE user_account SET role = 'lead'",
         "UPDATE engine_book SET text = 'x'",
-        "INSERT INTO user_account (login, name, role, password_hash) VALUES ('x', 'x', 'lead', 'x')",
+        "INSERT INTO user_account (login, name, role, password_hash) VALUES ('x', 'x', 'lead', "
+        "'x')",
         "COPY (SELECT 1) TO PROGRAM 'true'",
         "CREATE TABLE mine (a int)",
         "DROP TRIGGER job_is_guarded ON job",
@@ -51,7 +65,10 @@ def test_the_application_is_no_superuser_and_owns_nothing(house: House, cluster:
     ],
 )
 def test_the_application_may_do_no_more_than_it_needs(house: House, statement: str) -> None:
-    with house.engine.connect() as connection, pytest.raises(DBAPIError, match=r"permission denied|must be owner|must be superuser"):
+    with (
+        house.engine.connect() as connection,
+        pytest.raises(DBAPIError, match=r"permission denied|must be owner|must be superuser"),
+    ):
         connection.exec_driver_sql(statement)
 
 
@@ -62,7 +79,8 @@ def test_the_application_may_do_no_more_than_it_needs(house: House, statement: s
         "UPDATE reading SET value = 1",
         "UPDATE capture SET rpm = 1",
         "UPDATE bench_record SET reopened = true",
-        "INSERT INTO drive_log (job_id, source, kind, text, summary, taken_by, taken_at) VALUES (1, 'x', 'log', 'x', '{}', 'x', now())",
+        "INSERT INTO drive_log (job_id, source, kind, text, summary, taken_by, taken_at) VALUES "
+        "(1, 'x', 'log', 'x', '{}', 'x', now())",
         "DELETE FROM reading",
     ],
 )
@@ -72,9 +90,17 @@ def test_nothing_of_a_signed_job_changes_whoever_asks(signed_house: House, state
 
 
 def test_who_slips_in_beside_a_signature_is_found_at_the_end(house: House, job: int) -> None:
-    """A reading written before the signature and committed after it: refused when its transaction ends."""
+    """A reading written before the signature and committed after it: refused when its transaction
+    ends.
+    """
     with pytest.raises(JobClosed), transaction(house.engine) as late:  # noqa: PT012  (one transaction inside the other is the point)
-        row = {"phase": "before", "kind": "oil", "part": "engine", "instrument": "x", "taken_by": "x"}
+        row = {
+            "phase": "before",
+            "kind": "oil",
+            "part": "engine",
+            "instrument": "x",
+            "taken_by": "x",
+        }
         late.add(ReadingRow(job_id=job, **row))
         late.flush()
         with transaction(house.engine) as session:
@@ -86,9 +112,21 @@ def test_who_slips_in_beside_a_signature_is_found_at_the_end(house: House, job: 
 
 
 def entry(session: Session, job: int, **change: Any) -> JournalEntry:
-    last = session.exec(select(JournalEntry).where(JournalEntry.job_id == job).order_by(col(JournalEntry.version).desc())).first()
+    last = session.exec(
+        select(JournalEntry)
+        .where(JournalEntry.job_id == job)
+        .order_by(col(JournalEntry.version).desc())
+    ).first()
     assert last is not None
-    values = {"version": last.version + 1, "at": now(), "by": "x", "kind": "x", "words": "x", "previous": last.hash, "hash": "0" * 64}
+    values = {
+        "version": last.version + 1,
+        "at": now(),
+        "by": "x",
+        "kind": "x",
+        "words": "x",
+        "previous": last.hash,
+        "hash": "0" * 64,
+    }
     return JournalEntry(job_id=job, **{**values, **change})
 
 
@@ -101,7 +139,9 @@ def entry(session: Session, job: int, **change: Any) -> JournalEntry:
         ({"at": now() + timedelta(days=1)}, "ahead of its time"),
     ],
 )
-def test_an_entry_that_does_not_follow_is_refused(house: House, job: int, change: dict[str, Any], words: str) -> None:
+def test_an_entry_that_does_not_follow_is_refused(
+    house: House, job: int, change: dict[str, Any], words: str
+) -> None:
     with pytest.raises(RecordError) as error, transaction(house.engine) as session:
         session.add(entry(session, job, **change))
     assert error.match("The record does not allow this")
@@ -111,9 +151,15 @@ def test_an_entry_that_does_not_follow_is_refused(house: House, job: int, change
 
 def test_a_version_may_only_rise(house: House, visitor: Visitor, job: int) -> None:
     visitor.change(job, "PUT", "/intake", {"complaint": "Rattle."})
-    with house.owner.connect() as connection, pytest.raises(DBAPIError, match="goes from version 3 back to 2"):
+    with (
+        house.owner.connect() as connection,
+        pytest.raises(DBAPIError, match="goes from version 3 back to 2"),
+    ):
         connection.exec_driver_sql("UPDATE job SET version = 2")
-    with house.owner.connect() as connection, pytest.raises(DBAPIError, match="stays the job it is"):
+    with (
+        house.owner.connect() as connection,
+        pytest.raises(DBAPIError, match="stays the job it is"),
+    ):
         connection.exec_driver_sql("UPDATE job SET number = 'SI-9'")
 
 
@@ -123,12 +169,19 @@ def test_a_stale_copy_is_read_anew_under_the_lock(house: House, visitor: Visitor
         assert loaded.version == 2
         visitor.change(job, "PUT", "/intake", {"complaint": "Meanwhile."})
         locked = job_for_change(session, job, None)
-        assert (locked is loaded, locked.version, locked.intake["complaint"]) == (True, 3, "Meanwhile.")
+        assert (locked is loaded, locked.version, locked.intake["complaint"]) == (
+            True,
+            3,
+            "Meanwhile.",
+        )
 
 
 def test_samples_of_a_kept_capture_stay(house: House, visitor: Visitor, job: int) -> None:
     capture(visitor, job)
-    with house.owner.connect() as connection, pytest.raises(DBAPIError, match="samples of a kept capture"):
+    with (
+        house.owner.connect() as connection,
+        pytest.raises(DBAPIError, match="samples of a kept capture"),
+    ):
         connection.exec_driver_sql("UPDATE capture_block SET data = ''")
     with pytest.raises(RecordError), transaction(house.engine) as session:
         session.add(CaptureBlock(capture_id=1, channel="more", level=0, number=0, data=b"x"))
@@ -137,8 +190,24 @@ def test_samples_of_a_kept_capture_stay(house: House, visitor: Visitor, job: int
 @pytest.mark.parametrize(
     ("row", "rule"),
     [
-        (ReadingRow(phase="before", kind="cam", part="cam_a_in", value=1e200, instrument="x", taken_by="x", job_id=1), "value_is_a_figure"),
-        (ReadingRow(phase="later", kind="cam", part="cam_a_in", instrument="x", taken_by="x", job_id=1), "phase_is_known"),
+        (
+            ReadingRow(
+                phase="before",
+                kind="cam",
+                part="cam_a_in",
+                value=1e200,
+                instrument="x",
+                taken_by="x",
+                job_id=1,
+            ),
+            "value_is_a_figure",
+        ),
+        (
+            ReadingRow(
+                phase="later", kind="cam", part="cam_a_in", instrument="x", taken_by="x", job_id=1
+            ),
+            "phase_is_known",
+        ),
         (Photo(job_id=99, width=1, height=1, content=b"x", taken_by="x"), "photo_job_id_fkey"),
         (Job(number="SI\r\n", unit_id=1, book_id=1, opened_by="x"), "number_is_plain"),
         (BenchRecord(job_id=99, step="x", right=True, done_by="x"), "bench_record_job_id_fkey"),
@@ -168,7 +237,9 @@ def test_everybody_who_opens_a_job_at_once_gets_a_number_of_his_own(house: House
     assert sorted(numbers) == [f"SI-{n:04d}" for n in range(1, 21)]
 
 
-def test_a_number_that_came_with_a_file_is_passed_over(house: House, visitor: Visitor, job: int) -> None:
+def test_a_number_that_came_with_a_file_is_passed_over(
+    house: House, visitor: Visitor, job: int
+) -> None:
     with transaction(house.owner) as session:
         session.add(Job(number="SI-0002", unit_id=house.unit_id, book_id=1, opened_by="x"))
     new = visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"]
@@ -190,7 +261,10 @@ def verify(*arguments: object) -> int:
 
 
 def test_verify_says_that_all_belongs_together(
-    signed_house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], tmp_path: Path
+    signed_house: House,
+    on_disk: tuple[Path, Path],
+    capsys: pytest.CaptureFixture[str],
+    tmp_path: Path,
 ) -> None:
     house = signed_house
     url = house.app.config["SETTINGS"].database_url
@@ -199,7 +273,14 @@ def test_verify_says_that_all_belongs_together(
     assert verify(archive, "--database", url) == 0
     said = capsys.readouterr().out
     assert "BROKEN" not in said
-    for line in ("journal ", "rows", "seal", "report as PDF", "database: journal", "samples of capture 2"):
+    for line in (
+        "journal ",
+        "rows",
+        "seal",
+        "report as PDF",
+        "database: journal",
+        "samples of capture 2",
+    ):
         assert line in said
     pdf = tmp_path / "report.pdf"
     pdf.write_bytes(house.visitor().client.get("/api/jobs/1/report.pdf").data)
@@ -220,17 +301,42 @@ def bend(house: House, table: str, statement: str) -> None:
 @pytest.mark.parametrize(
     ("table", "statement", "broken"),
     [
-        ("journal", "UPDATE journal SET words = 'All was well.' WHERE version = 5", "database: journal"),
-        ("journal", "DELETE FROM journal WHERE version = (SELECT max(version) FROM journal)", "database: journal's head"),
+        (
+            "journal",
+            "UPDATE journal SET words = 'All was well.' WHERE version = 5",
+            "database: journal",
+        ),
+        (
+            "journal",
+            "DELETE FROM journal WHERE version = (SELECT max(version) FROM journal)",
+            "database: journal's head",
+        ),
         ("reading", "UPDATE reading SET value = 0 WHERE id = 1", "database: rows"),
-        ("bench_record", "UPDATE bench_record SET done_by = 'Nobody' WHERE id = 1", "database: rows"),
-        ("report", "UPDATE report SET html = replace(html, 'Rattle', 'Hum') || ' '", "database: report"),
+        (
+            "bench_record",
+            "UPDATE bench_record SET done_by = 'Nobody' WHERE id = 1",
+            "database: rows",
+        ),
+        (
+            "report",
+            "UPDATE report SET html = replace(html, 'Rattle', 'Hum') || ' '",
+            "database: report",
+        ),
         ("report", "UPDATE report SET signature = repeat('0', 128)", "database: seal"),
-        ("capture", "UPDATE capture SET sha256 = repeat('0', 64) WHERE id = 1", "database: samples of C1"),
+        (
+            "capture",
+            "UPDATE capture SET sha256 = repeat('0', 64) WHERE id = 1",
+            "database: samples of C1",
+        ),
     ],
 )
 def test_verify_names_what_was_bent_in_the_database(
-    signed_house: House, on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], table: str, statement: str, broken: str
+    signed_house: House,
+    on_disk: tuple[Path, Path],
+    capsys: pytest.CaptureFixture[str],
+    table: str,
+    statement: str,
+    broken: str,
 ) -> None:
     house = signed_house
     bend(house, table, statement)
@@ -239,7 +345,9 @@ def test_verify_names_what_was_bent_in_the_database(
     assert any(line.split("  ", 1)[1].strip().startswith(broken) for line in lines), lines
 
 
-def test_verify_names_what_was_changed_in_a_file(on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+def test_verify_names_what_was_changed_in_a_file(
+    on_disk: tuple[Path, Path], capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
     page, archive = on_disk
     page.write_text(page.read_text().replace("Petrel", "Fulmar", 1))
     assert verify(page) == 1
@@ -253,7 +361,9 @@ def test_verify_names_what_was_changed_in_a_file(on_disk: tuple[Path, Path], cap
     assert "neither a report nor a job file" in capsys.readouterr().err
 
 
-def test_a_signing_key_is_made_once_and_read_by_nobody_else(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_signing_key_is_made_once_and_read_by_nobody_else(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     file = tmp_path / "key.pem"
     assert main(["key", "new", str(file)]) == 0
     public = capsys.readouterr().out.strip()
@@ -265,7 +375,9 @@ def test_a_signing_key_is_made_once_and_read_by_nobody_else(tmp_path: Path, caps
     assert key_file("saltmere").read_text() != file.read_text()
 
 
-def test_every_journal_is_a_chain_from_the_first_change(house: House, visitor: Visitor, job: int) -> None:
+def test_every_journal_is_a_chain_from_the_first_change(
+    house: House, visitor: Visitor, job: int
+) -> None:
     capture(visitor, job)
     visitor.change(job, "PUT", "/intake", {"complaint": "Rattle.", "hours": "3000.5 h"})
     visitor.change(job, "POST", "/undo")

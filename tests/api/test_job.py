@@ -7,7 +7,18 @@ from demo.depot import PASSWORD
 from demo.walk import Visitor
 from pypdf import PdfReader
 from sqlalchemy.exc import DBAPIError
-from tests.api.conftest import SET_B, House, capture, one_tooth_late, refusal, released, right, turn_by_hand, version_of, work_bench
+from tests.api.conftest import (
+    SET_B,
+    House,
+    capture,
+    one_tooth_late,
+    refusal,
+    released,
+    right,
+    turn_by_hand,
+    version_of,
+    work_bench,
+)
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
@@ -29,18 +40,30 @@ def test_an_unknown_part_is_refused(visitor: Visitor, job: int) -> None:
 def start(visitor: Visitor, job: int, scope: list[str]) -> list[PlanStep]:
     visitor.change(job, "PUT", "/plan", {"scope": scope})
     visitor.change(job, "POST", "/plan/start")
-    return [PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]]
+    return [
+        PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
+    ]
 
 
 def test_the_bench_does_not_start_without_a_plan(visitor: Visitor, job: int) -> None:
-    assert refusal(visitor, "POST", f"/api/jobs/{job}/plan/start", {"version": version_of(visitor, job)})[0] == 422
+    assert (
+        refusal(
+            visitor, "POST", f"/api/jobs/{job}/plan/start", {"version": version_of(visitor, job)}
+        )[0]
+        == 422
+    )
     body = {"version": version_of(visitor, job), "step": "op:battery_off", "answers": ["dead"]}
-    assert "not started" in refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", body)[1]["message"]
+    assert (
+        "not started"
+        in refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", body)[1]["message"]
+    )
 
 
 def test_the_plan_stands_once_the_bench_started(visitor: Visitor, job: int) -> None:
     start(visitor, job, ["water_pump"])
-    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/plan", {"scope": [], "version": version_of(visitor, job)})
+    status, error = refusal(
+        visitor, "PUT", f"/api/jobs/{job}/plan", {"scope": [], "version": version_of(visitor, job)}
+    )
     assert status == 422
     assert "plan stands" in error["message"]
 
@@ -60,7 +83,9 @@ def test_not_right_opens_the_remedy_and_what_rests_on_it(visitor: Visitor, job: 
         if step.ref == "op:pull_a":
             break
     setting = next(s for s in steps if s.ref == "fit:chain_a_part")
-    wrong = visitor.change(job, "POST", "/bench/steps", {"step": setting.ref, "answers": ["44", *right(setting)[1:]]})
+    wrong = visitor.change(
+        job, "POST", "/bench/steps", {"step": setting.ref, "answers": ["44", *right(setting)[1:]]}
+    )
     assert wrong["closed"] is False
     assert wrong["remedy"] == setting.remedy
     assert {"torque:arm_a", "fit:tensioner_a", "op:pull_a"} <= set(wrong["reopened"])
@@ -74,7 +99,9 @@ def test_not_right_opens_the_remedy_and_what_rests_on_it(visitor: Visitor, job: 
     assert {"fit:chain_a_part", "op:pull_a"} <= done
 
 
-def test_where_one_stands_is_the_same_on_another_device(house: House, visitor: Visitor, job: int) -> None:
+def test_where_one_stands_is_the_same_on_another_device(
+    house: House, visitor: Visitor, job: int
+) -> None:
     steps = start(visitor, job, ["water_pump"])
     visitor.change(job, "POST", "/bench/steps", {"step": steps[0].ref, "answers": right(steps[0])})
     other = house.visitor("sunna").send("GET", f"/api/jobs/{job}/bench")
@@ -87,7 +114,9 @@ def test_a_repaired_engine_reads_as_new_and_is_released(visitor: Visitor, job: i
     released(visitor, job)
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
     assert proof["is_released"]
-    rows = {r["cam"]: {g["phase"]: g["at_deg"] for g in r["rungs"]} for r in proof["ladder"]["rows"]}
+    rows = {
+        r["cam"]: {g["phase"]: g["at_deg"] for g in r["rungs"]} for r in proof["ladder"]["rows"]
+    }
     assert rows["cam_b_in"]["before"] > 5
     assert abs(rows["cam_b_in"]["after"]) < 0.3
     states = {s["part"]: s["state"] for s in visitor.send("GET", f"/api/jobs/{job}")["states"]}
@@ -100,13 +129,17 @@ def test_a_part_left_in_stays_worn(house: House, visitor: Visitor, job: int) -> 
     work_bench(visitor, job, SET_B)
     turn_by_hand(visitor, job)
     capture(visitor, job, "after")
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/proof/release", {"version": version_of(visitor, job)})
+    status, error = refusal(
+        visitor, "POST", f"/api/jobs/{job}/proof/release", {"version": version_of(visitor, job)}
+    )
     assert status == 422
     assert "bank A" in error["read"]
     assert "bank B" not in error["read"]
 
 
-def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(house: House, visitor: Visitor, job: int) -> None:
+def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(
+    house: House, visitor: Visitor, job: int
+) -> None:
     capture(visitor, job)
     work_bench(visitor, job, SET_B, one_tooth_late)
     turn_by_hand(visitor, job)
@@ -116,17 +149,27 @@ def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(house: Ho
     assert failed[0]["state"] == "failed"
     assert "whole tooth" in failed[0]["words"]
     lead = house.visitor("sunna")
-    body = {"version": version_of(lead, job), "override_reason": "The boat sails tonight, I take it upon me."}
+    body = {
+        "version": version_of(lead, job),
+        "override_reason": "The boat sails tonight, I take it upon me.",
+    }
     status, error = refusal(lead, "POST", f"/api/jobs/{job}/proof/release", body)
     assert status == 422
     assert "1 whole tooth out" in error["read"]
 
 
-def test_a_released_engine_stands_as_proven_until_the_release_is_undone(visitor: Visitor, job: int) -> None:
+def test_a_released_engine_stands_as_proven_until_the_release_is_undone(
+    visitor: Visitor, job: int
+) -> None:
     released(visitor, job)
     step = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"][0]
     body = {"step": step["ref"], "answers": ["still live"]}
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/bench/steps", {**body, "version": version_of(visitor, job)})
+    status, error = refusal(
+        visitor,
+        "POST",
+        f"/api/jobs/{job}/bench/steps",
+        {**body, "version": version_of(visitor, job)},
+    )
     assert status == 409
     assert "released" in error["message"]
     visitor.change(job, "POST", "/undo")
@@ -135,20 +178,30 @@ def test_a_released_engine_stands_as_proven_until_the_release_is_undone(visitor:
     assert visitor.send("GET", f"/api/jobs/{job}")["stage"] == "bench"
 
 
-def test_only_a_lead_signs_and_only_with_the_own_password(house: House, visitor: Visitor, job: int) -> None:
+def test_only_a_lead_signs_and_only_with_the_own_password(
+    house: House, visitor: Visitor, job: int
+) -> None:
     released(visitor, job)
     body = {"version": version_of(visitor, job), "password": PASSWORD}
     assert refusal(visitor, "POST", f"/api/jobs/{job}/handover/sign", body)[0] == 403
     lead = house.visitor("sunna")
-    assert refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", {**body, "password": "guess"})[0] == 403
-    lead.change(job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."})
+    assert (
+        refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", {**body, "password": "guess"})[0]
+        == 403
+    )
+    lead.change(
+        job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."}
+    )
     assert visitor.send("GET", f"/api/jobs/{job}/handover")["signed_by"] == "Sunna Quill"
 
 
 def test_an_unreleased_engine_is_not_signed(house: House, job: int) -> None:
     lead = house.visitor("sunna")
     body = {"version": version_of(lead, job), "password": PASSWORD}
-    assert "not released" in refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", body)[1]["message"]
+    assert (
+        "not released"
+        in refusal(lead, "POST", f"/api/jobs/{job}/handover/sign", body)[1]["message"]
+    )
 
 
 def test_a_signed_report_is_frozen(signed_house: House) -> None:
@@ -191,7 +244,9 @@ def test_the_pdf_opens_and_is_one_to_three_pages(signed_house: House) -> None:
 ALL_NEW = ["chain_p", "guide_p", "chain_a_part", "guide_a", "chain_b_part", "guide_b"]
 
 
-def test_an_engine_with_all_chains_new_keeps_its_own_baseline(house: House, visitor: Visitor, job: int) -> None:
+def test_an_engine_with_all_chains_new_keeps_its_own_baseline(
+    house: House, visitor: Visitor, job: int
+) -> None:
     released(visitor, job, ALL_NEW)
     house.visitor("sunna").change(job, "POST", "/handover/sign", {"password": PASSWORD})
     next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
@@ -206,4 +261,7 @@ def test_old_wear_does_not_hide_in_a_baseline(signed_house: House) -> None:
     """Only one secondary chain was renewed: the primary's wear is still in every reading."""
     house, visitor = signed_house, signed_house.visitor()
     next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
-    assert visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]["judged_against"] == "the engine book"
+    assert (
+        visitor.send("GET", f"/api/jobs/{next_job}/verdict")["verdict"]["judged_against"]
+        == "the engine book"
+    )

@@ -1,4 +1,6 @@
-"""Files on their way: a worker that stops half way, a closed job, a photograph too large, a page that looks away."""
+"""Files on their way: a worker that stops half way, a closed job, a photograph too large, a page
+that looks away.
+"""
 
 import io
 import threading
@@ -10,7 +12,17 @@ import pytest
 from demo.walk import Visitor
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import Session, select
-from tests.api.conftest import House, bring, file_state, refusal, send_photo, until, upload, version_of, work_queue
+from tests.api.conftest import (
+    House,
+    bring,
+    file_state,
+    refusal,
+    send_photo,
+    until,
+    upload,
+    version_of,
+    work_queue,
+)
 
 from flaneur import worker as worker_module
 from flaneur.api import live
@@ -28,18 +40,25 @@ from flaneur.worker import decode_incoming, put_in
 
 @pytest.fixture
 def path(book: EngineBook, tmp_path: Path) -> Path:
-    write_csv(synthesise(book, Faults(), Conditions(seconds=1.5), np.random.default_rng(1)), tmp_path / "good.csv")
+    write_csv(
+        synthesise(book, Faults(), Conditions(seconds=1.5), np.random.default_rng(1)),
+        tmp_path / "good.csv",
+    )
     return tmp_path / "good.csv"
 
 
-def test_what_a_stopped_worker_left_is_found_and_finished(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_what_a_stopped_worker_left_is_found_and_finished(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left = upload(visitor, job, path).get_json()["id"]
     leave_half_way(house, left)
     assert take_up_again(house.engine) == [left]
     decode_incoming(house.engine, left)
     assert file_state(visitor, job, left)["state"] == "done"
     decode_incoming(house.engine, left)
-    assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 1, "done once is done"
+    assert len(visitor.send("GET", f"/api/jobs/{job}/readings")["captures"]) == 1, (
+        "done once is done"
+    )
 
 
 def leave_half_way(house: House, incoming: int) -> None:
@@ -50,18 +69,24 @@ def leave_half_way(house: House, incoming: int) -> None:
         move_on(session, incoming, token, State.DECODING, progress=0.4)
 
 
-def test_a_file_is_taken_up_again_once_and_cancelled_at_once(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_a_file_is_taken_up_again_once_and_cancelled_at_once(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left, other = (upload(visitor, job, path).get_json()["id"] for _ in range(2))
     for again in ([left, other], [other]):
         leave_half_way(house, left)
         assert sorted(take_up_again(house.engine)) == again
     assert "interrupted twice" in file_state(visitor, job, left)["message"]
     leave_half_way(house, other)
-    assert visitor.send("POST", f"/api/jobs/{job}/incoming/{other}/cancel", {})["state"] == "cancelled"
+    assert (
+        visitor.send("POST", f"/api/jobs/{job}/incoming/{other}/cancel", {})["state"] == "cancelled"
+    )
     assert take_up_again(house.engine) == []
 
 
-def test_a_file_somebody_works_at_is_left_alone(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_a_file_somebody_works_at_is_left_alone(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left = upload(visitor, job, path).get_json()["id"]
     with at_work(house.engine, left) as is_mine:
         assert is_mine
@@ -71,9 +96,13 @@ def test_a_file_somebody_works_at_is_left_alone(house: House, visitor: Visitor, 
     assert file_state(visitor, job, left)["state"] == "decoding"
 
 
-def test_two_workers_on_one_file_keep_one_capture(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_two_workers_on_one_file_keep_one_capture(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left = upload(visitor, job, path).get_json()["id"]
-    workers = [threading.Thread(target=decode_incoming, args=(house.engine, left)) for _ in range(4)]
+    workers = [
+        threading.Thread(target=decode_incoming, args=(house.engine, left)) for _ in range(4)
+    ]
     for worker in workers:
         worker.start()
     for worker in workers:
@@ -105,14 +134,18 @@ def test_a_capture_that_is_kept_while_others_save_keeps_their_versions(
     assert file_state(visitor, job, left)["state"] == "done"
 
 
-def test_asking_twice_for_a_file_does_no_harm(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_asking_twice_for_a_file_does_no_harm(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left = upload(visitor, job, path).get_json()["id"]
     put_in(house.app.config["QUEUE"], left)
     work_queue(visitor)
     assert file_state(visitor, job, left)["state"] == "done"
 
 
-def test_a_job_released_meanwhile_refuses_the_file_and_keeps_nothing(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_a_job_released_meanwhile_refuses_the_file_and_keeps_nothing(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     left = upload(visitor, job, path).get_json()["id"]
     with transaction(house.engine) as session:
         row = session.get_one(Job, job)
@@ -120,30 +153,43 @@ def test_a_job_released_meanwhile_refuses_the_file_and_keeps_nothing(house: Hous
         session.add(row)
     work_queue(visitor)
     found = file_state(visitor, job, left)
-    assert (found["state"], found["message"]) == ("refused", "The engine is released; its job stands as proven.")
+    assert (found["state"], found["message"]) == (
+        "refused",
+        "The engine is released; its job stands as proven.",
+    )
     assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
 
 
-def test_pieces_go_when_the_capture_is_there(house: House, visitor: Visitor, job: int, path: Path) -> None:
+def test_pieces_go_when_the_capture_is_there(
+    house: House, visitor: Visitor, job: int, path: Path
+) -> None:
     assert bring(visitor, job, path)["progress"] == 1
     with transaction(house.engine) as session:
         assert session.exec(select(IncomingPiece.number)).all() == []
 
 
-def test_a_refused_file_can_still_be_mapped(visitor: Visitor, job: int, path: Path, book: EngineBook, tmp_path: Path) -> None:
+def test_a_refused_file_can_still_be_mapped(
+    visitor: Visitor, job: int, path: Path, book: EngineBook, tmp_path: Path
+) -> None:
     capture = synthesise(book, Faults(), Conditions(seconds=1.5), np.random.default_rng(2))
     renamed = {n.replace("cam_", "k_"): x for n, x in capture.channels.items()}
     write_csv(Capture(capture.rate_hz, renamed), tmp_path / "k.csv")
     found = bring(visitor, job, tmp_path / "k.csv")
     wrong = {**found["proposal"], "k_a_in": "cam_a_ex", "k_a_ex": "cam_a_in"}
     address = f"/api/jobs/{job}/incoming/{found['id']}/mapping"
-    assert refusal(visitor, "POST", address, {"mapping": {**found["proposal"], "nothing": "crank"}})[0] == 422
+    assert (
+        refusal(visitor, "POST", address, {"mapping": {**found["proposal"], "nothing": "crank"}})[0]
+        == 422
+    )
     visitor.send("POST", address, {"mapping": wrong, "remember": False})
     work_queue(visitor)
     again = file_state(visitor, job, found["id"])
     assert again["state"] == "asking"
     assert again["proposal"] == found["proposal"], "the patterns contradict what was said"
-    assert refusal(visitor, "POST", f"/api/jobs/{job}/incoming/99999/mapping", {"mapping": {}})[0] == 404
+    assert (
+        refusal(visitor, "POST", f"/api/jobs/{job}/incoming/99999/mapping", {"mapping": {}})[0]
+        == 404
+    )
 
 
 def test_sources_are_known_by_their_columns_not_their_order() -> None:
@@ -152,14 +198,21 @@ def test_sources_are_known_by_their_columns_not_their_order() -> None:
 
 
 def test_a_photograph_over_the_limit_is_refused(house: House, visitor: Visitor, job: int) -> None:
-    visitor.change(job, "POST", "/readings/worksheet", {"kind": "endoscope", "part": "guide_a", "fields": {"finding": "whole"}})
+    visitor.change(
+        job,
+        "POST",
+        "/readings/worksheet",
+        {"kind": "endoscope", "part": "guide_a", "fields": {"finding": "whole"}},
+    )
     reading = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"][0]["id"]
     answer = send_photo(visitor, job, reading, io.BytesIO(bytes(12_000_001)), "p.jpg")
     assert answer.status_code == 413
     assert "12,000,000" in answer.get_json()["expected"]
 
 
-def test_a_live_look_nobody_watches_ends_by_itself(visitor: Visitor, job: int, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_live_look_nobody_watches_ends_by_itself(
+    visitor: Visitor, job: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setattr(live, "UNWATCHED_S", 0.5)
     visitor.send("POST", f"/api/jobs/{job}/live", {})
     sessions = visitor.client.application.config["LIVE"]

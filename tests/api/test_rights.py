@@ -1,4 +1,6 @@
-"""Every route for every role, from the one table of rights; and errors that everybody gets in one shape."""
+"""Every route for every role, from the one table of rights; and errors that everybody gets in one
+shape.
+"""
 
 import re
 from collections.abc import Iterator
@@ -8,7 +10,16 @@ from demo.depot import PASSWORD
 from demo.walk import Visitor
 from flask.testing import FlaskClient
 from sqlalchemy import text
-from tests.api.conftest import House, build, capture, refusal, released, turn_by_hand, version_of, work_bench
+from tests.api.conftest import (
+    House,
+    build,
+    capture,
+    refusal,
+    released,
+    turn_by_hand,
+    version_of,
+    work_bench,
+)
 from tests.conftest import Cluster
 
 from flaneur.api.app import openapi_document
@@ -40,14 +51,21 @@ def routes(house: House) -> list[tuple[str, str, str]]:
     for rule in house.app.url_map.iter_rules():
         path = re.sub(r"<int[^>]*>", "99", rule.rule)
         path = re.sub(r"<[^>]*>", "csv", path)
-        found += [(rule.endpoint, method, path) for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"})]
+        found += [
+            (rule.endpoint, method, path)
+            for method in sorted((rule.methods or set()) - {"HEAD", "OPTIONS"})
+        ]
     return found
 
 
 def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None:
-    known = {endpoint for endpoint, _, _ in routes(open_house) if not endpoint.startswith("openapi_")}
+    known = {
+        endpoint for endpoint, _, _ in routes(open_house) if not endpoint.startswith("openapi_")
+    }
     assert known == {what for what in RIGHTS if not what.startswith("act:")}
-    assert {what for what, roles in RIGHTS.items() if roles == LEADS and not what.startswith("act:")} == {
+    assert {
+        what for what, roles in RIGHTS.items() if roles == LEADS and not what.startswith("act:")
+    } == {
         "handover.sign",
         "books.adopt",
         "keys.add_key",
@@ -62,7 +80,12 @@ def test_every_route_for_every_role(open_house: House, role: Role | None) -> Non
     for endpoint, method, path in routes(open_house):
         if endpoint in ("session.sign_out", "session.sign_in"):
             continue
-        status = client.open(path, method=method, json={} if method != "GET" else None, headers={"X-CSRFToken": token}).status_code
+        status = client.open(
+            path,
+            method=method,
+            json={} if method != "GET" else None,
+            headers={"X-CSRFToken": token},
+        ).status_code
         allowed = RIGHTS.get(endpoint, frozenset())
         if allowed is None or (role is not None and role in allowed):
             fits = status not in (401, 403) and status < 500
@@ -75,17 +98,23 @@ def test_every_route_for_every_role(open_house: House, role: Role | None) -> Non
 
 def test_a_role_nobody_knows_may_nothing(open_house: House) -> None:
     with open_house.owner.begin() as connection:
-        connection.execute(text("ALTER TABLE user_account DROP CONSTRAINT user_account_role_is_known"))
+        connection.execute(
+            text("ALTER TABLE user_account DROP CONSTRAINT user_account_role_is_known")
+        )
         connection.execute(text("UPDATE user_account SET role = 'guest' WHERE login = 'ivo'"))
     client = open_house.app.test_client()
     token = client.get("/api/session").get_json()["csrf"]
-    token = client.post("/api/session", json={"login": "ivo", "password": PASSWORD}, headers={"X-CSRFToken": token}).get_json()["csrf"]
+    token = client.post(
+        "/api/session", json={"login": "ivo", "password": PASSWORD}, headers={"X-CSRFToken": token}
+    ).get_json()["csrf"]
     assert client.get("/api/yard").status_code == 403
     with open_house.owner.begin() as connection:
         connection.execute(text("UPDATE user_account SET role = 'technician' WHERE login = 'ivo'"))
 
 
-def test_only_a_lead_takes_back_what_a_lead_decided(house: House, visitor: Visitor, job: int) -> None:
+def test_only_a_lead_takes_back_what_a_lead_decided(
+    house: House, visitor: Visitor, job: int
+) -> None:
     house.hide(Faults(elongation_pct={"chain_b": 0.95}))
     capture(visitor, job)
     work_bench(visitor, job, ["tensioner_b"])
@@ -93,10 +122,20 @@ def test_only_a_lead_takes_back_what_a_lead_decided(house: House, visitor: Visit
     capture(visitor, job, "after")
     lead = house.visitor("sunna")
     reason = {"override_reason": "the island needs the boat tonight"}
-    assert refusal(visitor, "POST", f"/api/jobs/{job}/proof/release", {"version": version_of(visitor, job), **reason})[0] == 422
+    assert (
+        refusal(
+            visitor,
+            "POST",
+            f"/api/jobs/{job}/proof/release",
+            {"version": version_of(visitor, job), **reason},
+        )[0]
+        == 422
+    )
     lead.change(job, "POST", "/proof/release", reason)
     assert not visitor.send("GET", f"/api/jobs/{job}")["can_undo"]
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/undo", {"version": version_of(visitor, job)})
+    status, error = refusal(
+        visitor, "POST", f"/api/jobs/{job}/undo", {"version": version_of(visitor, job)}
+    )
     assert (status, error["message"]) == (403, "Only a lead technician may do this.")
     assert visitor.send("GET", f"/api/jobs/{job}/proof")["is_released"]
     lead.change(job, "POST", "/undo")
@@ -126,8 +165,15 @@ def test_a_release_with_every_condition_met_is_anybodys_to_undo(visitor: Visitor
         ("application/json", b'{"complaint": "x", "version": true}', 422),
     ],
 )
-def test_a_body_of_the_wrong_kind_is_told_so(visitor: Visitor, job: int, kind: str, body: bytes, status: int) -> None:
-    answer = visitor.client.put(f"/api/jobs/{job}/intake", data=body, content_type=kind, headers={"X-CSRFToken": visitor.csrf})
+def test_a_body_of_the_wrong_kind_is_told_so(
+    visitor: Visitor, job: int, kind: str, body: bytes, status: int
+) -> None:
+    answer = visitor.client.put(
+        f"/api/jobs/{job}/intake",
+        data=body,
+        content_type=kind,
+        headers={"X-CSRFToken": visitor.csrf},
+    )
     assert answer.status_code == status, answer.text
     found = answer.get_json()
     assert found["message"]
@@ -135,7 +181,9 @@ def test_a_body_of_the_wrong_kind_is_told_so(visitor: Visitor, job: int, kind: s
     assert version_of(visitor, job) == 2
 
 
-def test_an_error_has_a_number_that_the_log_has_too(house: House, visitor: Visitor, caplog: pytest.LogCaptureFixture) -> None:
+def test_an_error_has_a_number_that_the_log_has_too(
+    house: House, visitor: Visitor, caplog: pytest.LogCaptureFixture
+) -> None:
     def broken() -> None:
         raise ZeroDivisionError("secret-value")
 
@@ -146,10 +194,14 @@ def test_an_error_has_a_number_that_the_log_has_too(house: House, visitor: Visit
     assert f"request {error['request']}" in caplog.text
 
 
-def test_what_was_typed_stays_out_of_the_log(house: House, visitor: Visitor, job: int, caplog: pytest.LogCaptureFixture) -> None:
+def test_what_was_typed_stays_out_of_the_log(
+    house: House, visitor: Visitor, job: int, caplog: pytest.LogCaptureFixture
+) -> None:
     with house.owner.begin() as connection:
         connection.exec_driver_sql("ALTER TABLE job ADD CONSTRAINT never CHECK (version < 3)")
-    status, _ = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", {"complaint": "a private matter", "version": 2})
+    status, _ = refusal(
+        visitor, "PUT", f"/api/jobs/{job}/intake", {"complaint": "a private matter", "version": 2}
+    )
     assert status == 500
     assert "never" in caplog.text
     assert "private matter" not in caplog.text
@@ -161,10 +213,25 @@ def test_the_document_says_what_is_true() -> None:
     paths = document["paths"]
     assert isinstance(paths, dict)
     intake = paths["/api/jobs/{job_id}/intake"]["put"]
-    assert set(intake["responses"]) >= {"200", "400", "401", "403", "404", "405", "409", "413", "415", "422", "503"}
+    assert set(intake["responses"]) >= {
+        "200",
+        "400",
+        "401",
+        "403",
+        "404",
+        "405",
+        "409",
+        "413",
+        "415",
+        "422",
+        "503",
+    }
     assert "429" in paths["/api/session"]["post"]["responses"]
     assert "502" in paths["/api/jobs/{job_id}/captures/box"]["post"]["responses"]
-    assert "application/pdf" in paths["/api/jobs/{job_id}/report.pdf"]["get"]["responses"]["200"]["content"]
+    assert (
+        "application/pdf"
+        in paths["/api/jobs/{job_id}/report.pdf"]["get"]["responses"]["200"]["content"]
+    )
     assert "multipart/form-data" in paths["/api/import"]["post"]["requestBody"]["content"]
     assert "ValidationError" not in str(document["components"])
     assert RIGHTS["yard.yard"] == ALL
@@ -177,16 +244,28 @@ def test_a_method_an_address_does_not_take_says_which_it_takes(visitor: Visitor,
     assert answer.get_json()["request"]
 
 
-@pytest.mark.parametrize("path", ["/live/command", "/live/record", "/live/stop", "/captures/box", "/logs/sweep"])
-def test_a_job_that_is_not_there_is_said_before_any_device_is_asked(visitor: Visitor, path: str) -> None:
-    bodies = {"/captures/box": {"version": 1}, "/logs/sweep": {"version": 1, "phasers": ["phaser_a"], "oil": "hot"}}
+@pytest.mark.parametrize(
+    "path", ["/live/command", "/live/record", "/live/stop", "/captures/box", "/logs/sweep"]
+)
+def test_a_job_that_is_not_there_is_said_before_any_device_is_asked(
+    visitor: Visitor, path: str
+) -> None:
+    bodies = {
+        "/captures/box": {"version": 1},
+        "/logs/sweep": {"version": 1, "phasers": ["phaser_a"], "oil": "hot"},
+    }
     assert refusal(visitor, "POST", f"/api/jobs/99{path}", bodies.get(path, {}))[0] == 404
 
 
 def test_too_many_tries_to_sign_in_are_put_off(database_url: str, box: Server) -> None:
     house = build(database_url, box, sign_in_per_minute=3)
     client, token = client_of(house, None)
-    tries = [client.post("/api/session", json={"login": "x", "password": "x"}, headers={"X-CSRFToken": token}) for _ in range(5)]
+    tries = [
+        client.post(
+            "/api/session", json={"login": "x", "password": "x"}, headers={"X-CSRFToken": token}
+        )
+        for _ in range(5)
+    ]
     assert [t.status_code for t in tries][-1] == 429
     assert tries[-1].headers["Retry-After"]
     assert tries[-1].get_json()["message"]
@@ -195,5 +274,8 @@ def test_too_many_tries_to_sign_in_are_put_off(database_url: str, box: Server) -
 
 def test_a_request_under_way_at_sign_out_does_not_bring_the_person_back(visitor: Visitor) -> None:
     assert "Set-Cookie" not in visitor.client.get("/api/yard").headers
-    assert visitor.client.delete("/api/session", headers={"X-CSRFToken": visitor.csrf}).status_code == 200
+    assert (
+        visitor.client.delete("/api/session", headers={"X-CSRFToken": visitor.csrf}).status_code
+        == 200
+    )
     assert visitor.client.get("/api/yard").status_code == 401

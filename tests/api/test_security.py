@@ -23,7 +23,11 @@ def test_a_wrong_password_and_an_unknown_login_are_refused_alike(house: House) -
     client = house.app.test_client()
     token = client.get("/api/session").get_json()["csrf"]
     told = [
-        client.post("/api/session", json={"login": login, "password": "wrong"}, headers={"X-CSRFToken": token})
+        client.post(
+            "/api/session",
+            json={"login": login, "password": "wrong"},
+            headers={"X-CSRFToken": token},
+        )
         for login in ("ivo", "nobody")
     ]
     assert [t.status_code for t in told] == [403, 403]
@@ -32,7 +36,9 @@ def test_a_wrong_password_and_an_unknown_login_are_refused_alike(house: House) -
 
 def test_passwords_are_kept_as_argon2(house: House) -> None:
     with house.engine.connect() as connection:
-        hashes = [row[0] for row in connection.exec_driver_sql("SELECT password_hash FROM user_account")]
+        hashes = [
+            row[0] for row in connection.exec_driver_sql("SELECT password_hash FROM user_account")
+        ]
     assert all(h.startswith("$argon2id$") for h in hashes)
 
 
@@ -63,7 +69,10 @@ def test_sign_in_tries_are_limited(database_url: str, box: Server) -> None:
 def test_every_answer_carries_the_headers(visitor: Visitor) -> None:
     headers = visitor.client.get("/api/yard").headers
     assert "default-src 'self'" in headers["Content-Security-Policy"]
-    assert "script" not in headers["Content-Security-Policy"] or "unsafe" not in headers["Content-Security-Policy"].split("style-src")[0]
+    assert (
+        "script" not in headers["Content-Security-Policy"]
+        or "unsafe" not in headers["Content-Security-Policy"].split("style-src")[0]
+    )
     assert headers["X-Content-Type-Options"] == "nosniff"
     assert headers["X-Frame-Options"] == "SAMEORIGIN"
     assert headers["Cache-Control"] == "no-store"
@@ -87,7 +96,9 @@ def test_every_answer_carries_the_headers(visitor: Visitor) -> None:
         ("POST", "/api/jobs/1/readings/cam", {"version": 1, "cam": 5}),
     ],
 )
-def test_malformed_requests_get_the_one_error_shape(visitor: Visitor, method: str, path: str, body: dict | None) -> None:
+def test_malformed_requests_get_the_one_error_shape(
+    visitor: Visitor, method: str, path: str, body: dict | None
+) -> None:
     status, error = refusal(visitor, method, path, body)
     assert 400 <= status < 500
     assert error["message"]
@@ -95,7 +106,11 @@ def test_malformed_requests_get_the_one_error_shape(visitor: Visitor, method: st
 
 
 def test_a_body_that_is_no_json_is_refused(visitor: Visitor) -> None:
-    answer = visitor.client.post("/api/jobs", data=b"{broken", headers={"X-CSRFToken": visitor.csrf, "Content-Type": "application/json"})
+    answer = visitor.client.post(
+        "/api/jobs",
+        data=b"{broken",
+        headers={"X-CSRFToken": visitor.csrf, "Content-Type": "application/json"},
+    )
     assert 400 <= answer.status_code < 500
     assert answer.get_json()["message"]
 

@@ -1,4 +1,6 @@
-"""Settings come from the environment, each documented; reports carry what people typed as text, not as markup."""
+"""Settings come from the environment, each documented; reports carry what people typed as text, not
+as markup.
+"""
 
 from dataclasses import fields
 
@@ -29,7 +31,9 @@ def test_a_number_that_is_none_is_refused_by_name(monkeypatch: pytest.MonkeyPatc
         Settings.from_environment()
 
 
-def test_a_complaint_with_markup_stays_text_in_the_report(house: House, visitor: Visitor, job: int) -> None:
+def test_a_complaint_with_markup_stays_text_in_the_report(
+    house: House, visitor: Visitor, job: int
+) -> None:
     visitor.change(job, "PUT", "/intake", {"complaint": "<script>alert(1)</script> & rattle"})
     page = visitor.client.get(f"/api/jobs/{job}/report.html").text
     assert "<script>" not in page

@@ -1,4 +1,6 @@
-"""What the database itself guarantees: the journal, versions, undo, and a database that goes away."""
+"""What the database itself guarantees: the journal, versions, undo, and a database that goes
+away.
+"""
 
 import threading
 
@@ -24,13 +26,27 @@ def test_migrating_twice_changes_nothing(cluster: Cluster, database_url: str) ->
     engine.dispose()
 
 
-@pytest.mark.parametrize("statement", ["UPDATE journal SET words = 'nothing happened'", "DELETE FROM journal", "TRUNCATE journal CASCADE"])
-def test_the_database_refuses_to_change_the_journal(house: House, visitor: Visitor, job: int, statement: str) -> None:
-    with house.engine.connect() as connection, pytest.raises(ProgrammingError, match="permission denied"):
+@pytest.mark.parametrize(
+    "statement",
+    [
+        "UPDATE journal SET words = 'nothing happened'",
+        "DELETE FROM journal",
+        "TRUNCATE journal CASCADE",
+    ],
+)
+def test_the_database_refuses_to_change_the_journal(
+    house: House, visitor: Visitor, job: int, statement: str
+) -> None:
+    with (
+        house.engine.connect() as connection,
+        pytest.raises(ProgrammingError, match="permission denied"),
+    ):
         connection.exec_driver_sql(statement)
     with house.owner.connect() as connection, pytest.raises(DBAPIError, match="append-only"):
         connection.exec_driver_sql(statement)
-    assert visitor.send("GET", f"/api/jobs/{job}")["notebook"][0]["words"].startswith("Job SI-0001 opened")
+    assert visitor.send("GET", f"/api/jobs/{job}")["notebook"][0]["words"].startswith(
+        "Job SI-0001 opened"
+    )
 
 
 def test_every_change_is_written_with_who_and_when(visitor: Visitor, job: int) -> None:
@@ -44,18 +60,30 @@ def test_every_change_is_written_with_who_and_when(visitor: Visitor, job: int) -
 
 def test_a_refused_change_leaves_no_note(visitor: Visitor, job: int) -> None:
     before = visitor.send("GET", f"/api/jobs/{job}")["notebook"]
-    refusal(visitor, "POST", f"/api/jobs/{job}/readings/worksheet", {"version": version_of(visitor, job), **plunger_sheet("chain_a", "x")})
+    refusal(
+        visitor,
+        "POST",
+        f"/api/jobs/{job}/readings/worksheet",
+        {"version": version_of(visitor, job), **plunger_sheet("chain_a", "x")},
+    )
     assert visitor.send("GET", f"/api/jobs/{job}")["notebook"] == before
 
 
-def test_the_second_of_two_people_is_told_what_changed(house: House, visitor: Visitor, job: int) -> None:
+def test_the_second_of_two_people_is_told_what_changed(
+    house: House, visitor: Visitor, job: int
+) -> None:
     version = version_of(visitor, job)
     lead = house.visitor("sunna")
     lead.change(job, "PUT", "/intake", {"complaint": "Rattle, says the skipper."})
-    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", {"complaint": "No start.", "version": version})
+    status, error = refusal(
+        visitor, "PUT", f"/api/jobs/{job}/intake", {"complaint": "No start.", "version": version}
+    )
     assert status == 409
     assert error["changes"] == ["Sunna Quill: Complaint: Rattle, says the skipper."]
-    assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"] == "Rattle, says the skipper."
+    assert (
+        visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"]
+        == "Rattle, says the skipper."
+    )
 
 
 def test_of_two_changes_at_the_same_moment_one_is_refused(house: House, job: int) -> None:
@@ -67,7 +95,9 @@ def test_of_two_changes_at_the_same_moment_one_is_refused(house: House, job: int
     def write(person: Visitor) -> None:
         start.wait()
         answer = person.client.put(
-            f"/api/jobs/{job}/intake", json={"complaint": "me first", "version": version}, headers={"X-CSRFToken": person.csrf}
+            f"/api/jobs/{job}/intake",
+            json={"complaint": "me first", "version": version},
+            headers={"X-CSRFToken": person.csrf},
         )
         codes.append(answer.status_code)
 
@@ -103,24 +133,35 @@ def test_undo_goes_back_step_by_step_through_a_capture(visitor: Visitor, job: in
     found = visitor.send("GET", f"/api/jobs/{job}/readings")
     assert found["captures"][0]["struck"] == "undone"
     assert not any(r["counts"] for r in found["readings"])
-    status, error = refusal(visitor, "POST", f"/api/jobs/{job}/undo", {"version": version_of(visitor, job)})
+    status, error = refusal(
+        visitor, "POST", f"/api/jobs/{job}/undo", {"version": version_of(visitor, job)}
+    )
     assert status == 422
     assert "nothing to undo" in error["message"]
 
 
-def test_a_database_that_stops_is_said_and_nothing_is_lost(cluster: Cluster, database_url: str, box: Server) -> None:
+def test_a_database_that_stops_is_said_and_nothing_is_lost(
+    cluster: Cluster, database_url: str, box: Server
+) -> None:
     house = build(database_url, box)
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
     version = version_of(visitor, job)
     cluster.run("stop")
     try:
-        status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", {"complaint": "Typed meanwhile.", "version": version})
+        status, error = refusal(
+            visitor,
+            "PUT",
+            f"/api/jobs/{job}/intake",
+            {"complaint": "Typed meanwhile.", "version": version},
+        )
         assert status == 503
         assert error["message"] == "The database does not answer."
         assert "What you typed stays" in error["advice"]
     finally:
         cluster.run("start", "quick")
-    visitor.send("PUT", f"/api/jobs/{job}/intake", {"complaint": "Typed meanwhile.", "version": version})
+    visitor.send(
+        "PUT", f"/api/jobs/{job}/intake", {"complaint": "Typed meanwhile.", "version": version}
+    )
     assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"] == "Typed meanwhile."
     house.engine.dispose()

@@ -46,7 +46,11 @@ def product() -> Iterator[Product]:
     }
     log = (ROOT / ".run" / f"browser-{os.getpid()}.log").open("w+")
     server = subprocess.Popen(
-        [ROOT / "script" / "server", "--fresh"], env=environment, stdout=log, stderr=subprocess.STDOUT, preexec_fn=_hears_ctrl_c
+        [ROOT / "script" / "server", "--fresh"],
+        env=environment,
+        stdout=log,
+        stderr=subprocess.STDOUT,
+        preexec_fn=_hears_ctrl_c,
     )
     for _ in range(480):
         log.seek(0)

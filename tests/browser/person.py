@@ -3,7 +3,10 @@
 from collections.abc import Callable
 from typing import Any
 
-from selenium.common.exceptions import ElementClickInterceptedException, StaleElementReferenceException
+from selenium.common.exceptions import (
+    ElementClickInterceptedException,
+    StaleElementReferenceException,
+)
 from selenium.webdriver import Chrome, Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
@@ -37,8 +40,10 @@ class Person:
         script = """
             const [label, within] = arguments;
             const named = (e) => (e.getAttribute('aria-label') || e.innerText || '').trim();
-            const all = [...document.querySelectorAll(within)].filter((e) => !e.disabled && e.offsetParent);
-            return all.find((e) => named(e) === label) || all.find((e) => named(e).startsWith(label)) || null;
+            const found = [...document.querySelectorAll(within)];
+            const all = found.filter((e) => !e.disabled && e.offsetParent);
+            const begun = all.find((e) => named(e).startsWith(label));
+            return all.find((e) => named(e) === label) || begun || null;
         """
         return self.until(lambda d: d.execute_script(script, label, within))
 
@@ -55,7 +60,9 @@ class Person:
 
     def field(self, label: str) -> WebElement:
         script = """
-            const label = [...document.querySelectorAll('label')].find((l) => l.innerText.trim().startsWith(arguments[0]) && l.htmlFor);
+            const begins = (l) => l.innerText.trim().startsWith(arguments[0]);
+            const labels = [...document.querySelectorAll('label')];
+            const label = labels.find((l) => begins(l) && l.htmlFor);
             return label ? document.getElementById(label.htmlFor) : null;
         """
         return self.until(lambda d: d.execute_script(script, label))
@@ -75,8 +82,10 @@ class Person:
         script = """
             const [group, option] = arguments;
             const groups = [...document.querySelectorAll('[role=radiogroup]')];
-            const found = groups.find((g) => (document.getElementById(g.getAttribute('aria-labelledby')) || {}).innerText === group);
-            return found ? [...found.querySelectorAll('label')].find((l) => l.innerText.trim() === option) : null;
+            const named = (g) => document.getElementById(g.getAttribute('aria-labelledby')) || {};
+            const found = groups.find((g) => named(g).innerText === group);
+            const labels = found ? [...found.querySelectorAll('label')] : [];
+            return labels.find((l) => l.innerText.trim() === option) || null;
         """
 
         def click(driver: Chrome) -> bool:
@@ -104,15 +113,30 @@ class Person:
     def violations(self) -> list[str]:
         """What axe finds wrong with the page as it stands, a line each."""
         self.driver.execute_script(AXE.read_text(encoding="utf-8"))
-        script = "const done = arguments[0]; axe.run(document, { iframes: false }).then((r) => done(r.violations))"
+        script = (
+            "const done = arguments[0]; axe.run(document, { iframes: false }).then((r) => "
+            "done(r.violations))"
+        )
         found = self.driver.execute_async_script(script)
-        return [f"{v['id']}: {n['html'][:160]} {n['any'][0]['message'] if n['any'] else ''}" for v in found for n in v["nodes"]]
+        return [
+            f"{v['id']}: {n['html'][:160]} {n['any'][0]['message'] if n['any'] else ''}"
+            for v in found
+            for n in v["nodes"]
+        ]
 
     def overflows(self) -> bool:
         """Whether the page scrolls sideways."""
-        return bool(self.driver.execute_script("return document.documentElement.scrollWidth > window.innerWidth + 1"))
+        return bool(
+            self.driver.execute_script(
+                "return document.documentElement.scrollWidth > window.innerWidth + 1"
+            )
+        )
 
     def console_errors(self) -> list[str]:
         """Errors of the page's own code; an answer the server refused is not one."""
         logged = self.driver.get_log("browser")  # type: ignore[no-untyped-call]
-        return [e["message"] for e in logged if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]]
+        return [
+            e["message"]
+            for e in logged
+            if e["level"] == "SEVERE" and "Failed to load resource" not in e["message"]
+        ]

@@ -1,4 +1,6 @@
-"""The drive face turned, counted on, worn and set wrong; the touch map; the sheet on one page; a broken book."""
+"""The drive face turned, counted on, worn and set wrong; the touch map; the sheet on one page; a
+broken book.
+"""
 
 import base64
 import io
@@ -37,17 +39,30 @@ def opens(person: Person, name: str, view: str, words: str) -> None:
 
 
 def crank(person: Person) -> float:
-    return float(person.driver.find_element(By.CSS_SELECTOR, "output[aria-label='Crank angle']").text.split("°")[0])
+    return float(
+        person.driver.find_element(By.CSS_SELECTOR, "output[aria-label='Crank angle']").text.split(
+            "°"
+        )[0]
+    )
 
 
 def clock(person: Person, wheel: str) -> float:
     """Where a wheel stands, from its rotation on the page."""
-    turned = person.driver.find_element(By.CSS_SELECTOR, f"[data-spin={wheel}]").get_attribute("transform") or ""
+    turned = (
+        person.driver.find_element(By.CSS_SELECTOR, f"[data-spin={wheel}]").get_attribute(
+            "transform"
+        )
+        or ""
+    )
     return -float(turned.removeprefix("rotate(").removesuffix(")"))
 
 
 def link_ends(person: Person, chain: str) -> str:
-    return str(person.driver.find_element(By.CSS_SELECTOR, f"[data-chain={chain}][data-what=even]").get_attribute("d"))
+    return str(
+        person.driver.find_element(
+            By.CSS_SELECTOR, f"[data-chain={chain}][data-what=even]"
+        ).get_attribute("d")
+    )
 
 
 VIEWS = [
@@ -60,7 +75,9 @@ VIEWS = [
 
 
 @pytest.mark.parametrize("theme", ["daylight", "lamp"])
-def test_no_view_of_a_book_has_an_accessibility_fault(product: Product, browser: Chrome, theme: str) -> None:
+def test_no_view_of_a_book_has_an_accessibility_fault(
+    product: Product, browser: Chrome, theme: str
+) -> None:
     person = Person(browser, product.address)
     browser.get(product.address)
     browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
@@ -104,13 +121,26 @@ def test_the_crank_turns_by_typing_keys_and_dragging(person: Person) -> None:
     person.types("Turn on to", "twelve")
     person.press("Go")
     person.sees("Read “twelve”, expected an angle from 0 to below 720")
-    picture = person.driver.find_element(By.CSS_SELECTOR, "[data-chain]").find_element(By.XPATH, "./ancestor::*[local-name()='svg']")
-    hub = person.driver.execute_script(
-        "const r=document.querySelector('[data-spin=crank]').getBoundingClientRect();return [r.x+r.width/2,r.y+r.height/2]"
+    picture = person.driver.find_element(By.CSS_SELECTOR, "[data-chain]").find_element(
+        By.XPATH, "./ancestor::*[local-name()='svg']"
     )
-    middle = picture.rect["x"] + picture.rect["width"] / 2, picture.rect["y"] + picture.rect["height"] / 2
-    at = [(hub[0] + 90 * math.sin(a) - middle[0], hub[1] - 90 * math.cos(a) - middle[1]) for a in (1.2, 1.4, 1.6, 1.8)]
-    drag = ActionChains(person.driver).move_to_element_with_offset(picture, int(at[0][0]), int(at[0][1])).click_and_hold()
+    hub = person.driver.execute_script(
+        "const r=document.querySelector('[data-spin=crank]').getBoundingClientRect();return "
+        "[r.x+r.width/2,r.y+r.height/2]"
+    )
+    middle = (
+        picture.rect["x"] + picture.rect["width"] / 2,
+        picture.rect["y"] + picture.rect["height"] / 2,
+    )
+    at = [
+        (hub[0] + 90 * math.sin(a) - middle[0], hub[1] - 90 * math.cos(a) - middle[1])
+        for a in (1.2, 1.4, 1.6, 1.8)
+    ]
+    drag = (
+        ActionChains(person.driver)
+        .move_to_element_with_offset(picture, int(at[0][0]), int(at[0][1]))
+        .click_and_hold()
+    )
     for (x0, y0), (x1, y1) in pairwise(at):
         drag = drag.move_by_offset(int(x1) - int(x0), int(y1) - int(y0))
     drag.release().perform()
@@ -120,7 +150,11 @@ def test_the_crank_turns_by_typing_keys_and_dragging(person: Person) -> None:
 def test_turned_back_the_slack_goes_over_before_the_cams_follow(person: Person) -> None:
     opens(person, "Dunmarrow Thistle", "/face", "Marks agree again")
     body = person.driver.find_element(By.TAG_NAME, "body")
-    cam, crank_clock, taut = clock(person, "cam"), clock(person, "crank"), link_ends(person, "timing")
+    cam, crank_clock, taut = (
+        clock(person, "cam"),
+        clock(person, "crank"),
+        link_ends(person, "timing"),
+    )
     body.send_keys(Keys.ARROW_LEFT * 3)
     person.sees("Turned back 3.0°.")
     assert clock(person, "crank") - crank_clock == pytest.approx(-3, abs=0.01)
@@ -133,7 +167,9 @@ def test_turned_back_the_slack_goes_over_before_the_cams_follow(person: Person) 
     stood = clock(person, "cam")
     body.send_keys(Keys.ARROW_RIGHT * 2)
     person.sees("Turned back 1.7°.")
-    assert clock(person, "cam") == pytest.approx(stood, abs=0.01), "turned on, the cam waits until the slack is taken up"
+    assert clock(person, "cam") == pytest.approx(stood, abs=0.01), (
+        "turned on, the cam waits until the slack is taken up"
+    )
     body.send_keys(Keys.HOME)
     person.until(lambda _: clock(person, "cam") % 360 == pytest.approx(cam % 360, abs=0.01))
     assert "Turned back" not in person.text()
@@ -143,7 +179,10 @@ def test_marks_meet_where_the_book_says_and_a_part_tells_what_is_known(person: P
     opens(person, "Quillon Sorrel", "/face", "Marks agree again")
 
     def meeting() -> list[str]:
-        return [str(e.get_attribute("data-meet")) for e in person.driver.find_elements(By.CSS_SELECTOR, ".meets")]
+        return [
+            str(e.get_attribute("data-meet"))
+            for e in person.driver.find_elements(By.CSS_SELECTOR, ".meets")
+        ]
 
     assert sorted(meeting()) == ["dot_ex", "dot_in"]
     body = person.driver.find_element(By.TAG_NAME, "body")
@@ -177,7 +216,10 @@ def test_a_jobs_engine_is_drawn_as_worn_and_says_how_exaggerated(person: Person)
     person.driver.get(f"{person.address}/jobs/{jobs['PIL-2']}/engine")
     person.sees("Marks agree again")
     person.chooses("Show the engine", "as it is worn")
-    person.sees("wear drawn ×5, not to scale; Secondary chain B (2-4-6) jumped at the Intake sprocket B, 1 tooth late")
+    person.sees(
+        "wear drawn ×5, not to scale; Secondary chain B (2-4-6) jumped at the Intake sprocket B, 1 "
+        "tooth late"
+    )
     person.chooses("Wear drawn", "×20")
     person.sees("wear drawn ×20, not to scale")
     person.chooses("Wear drawn", "×1")
@@ -230,13 +272,17 @@ def test_the_touch_map_says_what_holds_where_one_stands(person: Person) -> None:
 
 def test_heads_that_can_meet_are_never_green(person: Person) -> None:
     opens(person, "Ostrey Teasel", "/touch", "Where you stand")
-    person.sees("No valve reaches a piston at this crank angle. Valves of one cylinder may still meet")
+    person.sees(
+        "No valve reaches a piston at this crank angle. Valves of one cylinder may still meet"
+    )
     person.sees("Do not turn the crank")
     person.sees("hold it before the chain comes off")
     assert "Every cam may be loose" not in person.text()
 
 
-@pytest.mark.parametrize("name", ["Ostrey Tansy", "Tarsel Comfrey", "Brindle Fennel", "Ostrey Teasel"])
+@pytest.mark.parametrize(
+    "name", ["Ostrey Tansy", "Tarsel Comfrey", "Brindle Fennel", "Ostrey Teasel"]
+)
 def test_the_position_sheet_prints_on_one_page(person: Person, name: str) -> None:
     opens(person, name, "/sheet", "Not timing marks")
     printed = PdfReader(io.BytesIO(base64.b64decode(person.driver.print_page())))

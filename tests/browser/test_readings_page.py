@@ -32,12 +32,21 @@ def start_on(product: Product, browser: Chrome, unit: str) -> tuple[Person, int]
 
 
 def drop(person: Person, path: Path) -> None:
-    person.driver.find_element(By.CSS_SELECTOR, "input[aria-label='Capture file']").send_keys(str(path))
+    person.driver.find_element(By.CSS_SELECTOR, "input[aria-label='Capture file']").send_keys(
+        str(path)
+    )
 
 
-def test_a_file_asks_is_swapped_back_and_looked_at_closely(product: Product, browser: Chrome, book: EngineBook, tmp_path: Path) -> None:
+def test_a_file_asks_is_swapped_back_and_looked_at_closely(
+    product: Product, browser: Chrome, book: EngineBook, tmp_path: Path
+) -> None:
     person, job = start_on(product, browser, "Snow groomer Dotterel")
-    good = synthesise(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1}), Conditions(seconds=2.0), np.random.default_rng(1))
+    good = synthesise(
+        book,
+        Faults(jumped_teeth={"chain_b/cam_b_in": 1}),
+        Conditions(seconds=2.0),
+        np.random.default_rng(1),
+    )
     channels = dict(good.channels)
     channels["cam_a_ex"], channels["cam_b_ex"] = channels["cam_b_ex"], channels["cam_a_ex"]
     write_csv(Capture(good.rate_hz, channels), tmp_path / "shed.csv")
@@ -87,7 +96,9 @@ def test_the_box_is_watched_live_and_the_phasers_swept(product: Product, browser
     person.sees("Stop and keep the record")
     person.until(lambda _: (person.fetches(f"/api/jobs/{job}/live")["recording_s"] or 0) > 2)
     person.press("Stop and keep the record")
-    person.until(lambda _: len(person.fetches(f"/api/jobs/{job}/readings")["captures"]) == before + 1)
+    person.until(
+        lambda _: len(person.fetches(f"/api/jobs/{job}/readings")["captures"]) == before + 1
+    )
     person.press("Let go of the box")
     person.sees("Connect and start cold")
     person.press("All readings")

@@ -1,4 +1,6 @@
-"""Two people at one job: nobody records another's figures, who loses a race is told, and there is a way back from everywhere."""
+"""Two people at one job: nobody records another's figures, who loses a race is told, and there is a
+way back from everywhere.
+"""
 
 from typing import Any
 
@@ -18,8 +20,12 @@ class Colleague:
 
     def __init__(self, address: str, login: str) -> None:
         self.address, self.session = address, requests.Session()
-        self.session.headers["X-CSRFToken"] = self.session.get(f"{address}/api/session", timeout=30).json()["csrf"]
-        self.session.headers["X-CSRFToken"] = self.send("POST", "/api/session", login=login, password=PASSWORD)["csrf"]
+        self.session.headers["X-CSRFToken"] = self.session.get(
+            f"{address}/api/session", timeout=30
+        ).json()["csrf"]
+        self.session.headers["X-CSRFToken"] = self.send(
+            "POST", "/api/session", login=login, password=PASSWORD
+        )["csrf"]
 
     def send(self, method: str, path: str, **body: Any) -> Any:
         answer = self.session.request(method, self.address + path, json=body or None, timeout=60)
@@ -44,7 +50,9 @@ def person(product: Product, browser: Chrome) -> Person:
 
 
 def job_of(colleague: Colleague, unit: str) -> int:
-    return int(next(j["id"] for j in colleague.send("GET", "/api/yard")["jobs"] if j["tag"] == unit))
+    return int(
+        next(j["id"] for j in colleague.send("GET", "/api/yard")["jobs"] if j["tag"] == unit)
+    )
 
 
 def opens(person: Person, job: int, page: str, words: str) -> None:
@@ -68,14 +76,22 @@ def until_typed(colleague: Colleague, job: int) -> PlanStep:
 
 
 def close(colleague: Colleague, job: int, step: PlanStep) -> None:
-    colleague.change(job, "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked])
+    colleague.change(
+        job, "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked]
+    )
 
 
 def drafts(person: Person) -> list[str]:
-    return list(person.driver.execute_script("return Object.keys(localStorage).filter((k) => k.startsWith('draft '))"))
+    return list(
+        person.driver.execute_script(
+            "return Object.keys(localStorage).filter((k) => k.startsWith('draft '))"
+        )
+    )
 
 
-def test_who_loses_a_race_is_told_and_keeps_what_was_typed(person: Person, colleague: Colleague) -> None:
+def test_who_loses_a_race_is_told_and_keeps_what_was_typed(
+    person: Person, colleague: Colleague
+) -> None:
     job = job_of(colleague, "FIR-3")
     step = until_typed(colleague, job)
     asked = next(a for a in step.asked if a.kind in ("count", "torque"))
@@ -90,7 +106,9 @@ def test_who_loses_a_race_is_told_and_keeps_what_was_typed(person: Person, colle
     assert drafts(person) == []
 
 
-def test_a_reopened_step_is_empty_for_everybody(person: Person, colleague: Colleague, product: Product) -> None:
+def test_a_reopened_step_is_empty_for_everybody(
+    person: Person, colleague: Colleague, product: Product
+) -> None:
     job = job_of(colleague, "FIR-3")
     step = until_typed(colleague, job)
     asked = next(a for a in step.asked if a.kind in ("count", "torque"))
@@ -104,7 +122,8 @@ def test_a_reopened_step_is_empty_for_everybody(person: Person, colleague: Colle
     person.until(lambda _: next_step(colleague, job).ref != step.ref)
     person.until(lambda _: drafts(person) == [])
     person.driver.execute_script("window.scrollTo(0, 0)")
-    person.press(f"{[s['ref'] for s in colleague.send('GET', f'/api/jobs/{job}/bench')['steps']].index(step.ref) + 1}\n{step.title}")
+    refs = [s["ref"] for s in colleague.send("GET", f"/api/jobs/{job}/bench")["steps"]]
+    person.press(f"{refs.index(step.ref) + 1}\n{step.title}")
     person.press("Open this step again")
     person.types("Open it again because", "the wrench was not set")
     person.press("Open it again")
@@ -122,7 +141,9 @@ def test_a_reopened_step_is_empty_for_everybody(person: Person, colleague: Colle
     assert person.console_errors() == []
 
 
-def test_a_hard_stop_leads_from_proof_back_to_the_bench(person: Person, colleague: Colleague) -> None:
+def test_a_hard_stop_leads_from_proof_back_to_the_bench(
+    person: Person, colleague: Colleague
+) -> None:
     job = job_of(colleague, "GEN-1")
     opens(person, job, "proof", "Turn by hand")
     proof = colleague.send("GET", f"/api/jobs/{job}/proof")
@@ -148,12 +169,15 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(person: Person, colleagu
 # React listens to the setter of the element, not to a bare assignment.
 CHOOSE = """
     const list = document.querySelector('main select');
-    Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set.call(list, arguments[0]);
+    const value = Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value');
+    value.set.call(list, arguments[0]);
     list.dispatchEvent(new Event('change', {bubbles: true}));
 """
 
 
-def test_the_box_is_watched_by_one_and_taken_over_by_asking(person: Person, colleague: Colleague) -> None:
+def test_the_box_is_watched_by_one_and_taken_over_by_asking(
+    person: Person, colleague: Colleague
+) -> None:
     job = job_of(colleague, "AMB-1")
     colleague.send("POST", f"/api/jobs/{job}/live", cold=False)
     opens(person, job, "readings/live", "Pell Ardmoor is at the box")

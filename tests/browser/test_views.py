@@ -1,4 +1,6 @@
-"""Every main view: accessible in both themes, never scrolling sideways, usable by keys, honest when things break."""
+"""Every main view: accessible in both themes, never scrolling sideways, usable by keys, honest when
+things break.
+"""
 
 import pytest
 from demo.browser import resize
@@ -46,7 +48,9 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
     found["yard"] = person.violations()
     jobs = {j["tag"]: j["id"] for j in person.fetches("/api/yard")["jobs"]}
     for tag, stage, words in VIEWS:
-        where = f"{stage}/{first_capture(person, jobs[tag])}" if stage.endswith("capture") else stage
+        where = (
+            f"{stage}/{first_capture(person, jobs[tag])}" if stage.endswith("capture") else stage
+        )
         browser.get(f"{product.address}/jobs/{jobs[tag]}/{where}")
         person.sees(words)
         person.until(lambda _: "Fetching" not in person.text())
@@ -60,7 +64,9 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
     assert person.console_errors() == []
 
 
-def test_keys_go_to_the_stages_and_a_wrong_password_is_said(product: Product, browser: Chrome) -> None:
+def test_keys_go_to_the_stages_and_a_wrong_password_is_said(
+    product: Product, browser: Chrome
+) -> None:
     person = Person(browser, product.address)
     browser.get(product.address)
     person.types("Login", "ivo")
@@ -84,7 +90,9 @@ def test_keys_go_to_the_stages_and_a_wrong_password_is_said(product: Product, br
         person.sees("What brings it in?")
 
 
-def test_a_stopped_database_is_said_and_what_was_typed_is_still_there(product: Product, browser: Chrome) -> None:
+def test_a_stopped_database_is_said_and_what_was_typed_is_still_there(
+    product: Product, browser: Chrome
+) -> None:
     person = Person(browser, product.address)
     person.signs_in("pell")
     jobs = {j["tag"]: j["id"] for j in person.fetches("/api/yard")["jobs"]}
@@ -117,7 +125,9 @@ BEHIND_THE_BACK = """
 """
 
 
-def test_a_stale_write_is_refused_with_what_changed_and_nothing_typed_is_lost(product: Product, browser: Chrome) -> None:
+def test_a_stale_write_is_refused_with_what_changed_and_nothing_typed_is_lost(
+    product: Product, browser: Chrome
+) -> None:
     person = Person(browser, product.address)
     person.signs_in("pell")
     job = next(j["id"] for j in person.fetches("/api/yard")["jobs"] if j["tag"] == "SNO-1")

@@ -1,4 +1,6 @@
-"""One job from complaint to signed report, in the browser, against the real server and a real PostgreSQL."""
+"""One job from complaint to signed report, in the browser, against the real server and a real
+PostgreSQL.
+"""
 
 import pytest
 from demo.walk import right_answer
@@ -41,7 +43,11 @@ def test_a_job_from_complaint_to_signed_report(product: Product, browser: Chrome
     person.press("Take 6 s from the box")
     person.sees("phaser parked")
     person.press("Plunger extension")
-    for tensioner, extension in (("Primary tensioner", "7.6 mm"), ("Tensioner A (1-3-5)", "14.2 mm"), ("Tensioner B (2-4-6)", "9.0 mm")):
+    for tensioner, extension in (
+        ("Primary tensioner", "7.6 mm"),
+        ("Tensioner A (1-3-5)", "14.2 mm"),
+        ("Tensioner B (2-4-6)", "9.0 mm"),
+    ):
         person.chooses("On which", tensioner)
         person.chooses("Measured by", "plunger, body to pad")
         person.types("Plunger out", extension)
@@ -80,7 +86,8 @@ def walk_the_bench(person: Person, job: int) -> None:
         right = [right_answer(a) for a in step.asked]
         if step.ref == "fit:chain_a_part":
             wrong_count_opens_the_remedy(person, step, right)
-            # What was recorded is in the record: the next look begins empty. What is typed now survives a reload.
+            # What was recorded is in the record: the next look begins empty. What is typed now
+            # survives a reload.
             assert person.field("Links from idler mark").get_attribute("value") == ""
             person.types("Links from idler mark", "41")
             person.driver.refresh()
@@ -95,7 +102,9 @@ def walk_the_bench(person: Person, job: int) -> None:
 
 
 def close_step(person: Person, step: PlanStep, right: list[str]) -> None:
-    """Answer and record; press again, as a person would, where a press met a card that was just being redrawn."""
+    """Answer and record; press again, as a person would, where a press met a card that was just
+    being redrawn.
+    """
     for seconds in (8, 8, 30):
         answer_step(person, step, right)
         person.press("Record what I see")
@@ -120,7 +129,10 @@ def prove(person: Person) -> None:
     person.types("Crank turns made", "2")
     person.types("Pins and holders counted out", "5")
     person.chooses("A hard stop?", "none felt")
-    for mark in ("Pulley mark meets the pointer of the cover", "Cylinder 1 on compression, felt at its plug hole"):
+    for mark in (
+        "Pulley mark meets the pointer of the cover",
+        "Cylinder 1 on compression, felt at its plug hole",
+    ):
         person.chooses(mark, "met")
     person.press("Record the turns")
     person.sees("4 in, 5 out")

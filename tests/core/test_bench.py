@@ -1,4 +1,6 @@
-"""What script/bench prints can be relied on: the fast subject runs here, and figures say truly whether they hold."""
+"""What script/bench prints can be relied on: the fast subject runs here, and figures say truly
+whether they hold.
+"""
 
 import json
 import subprocess
@@ -21,7 +23,12 @@ def test_a_figure_holds_only_within_its_bar() -> None:
 
 
 def test_geometry_is_measured_from_the_command() -> None:
-    done = subprocess.run([ROOT / "script" / "bench", "geometry", "--json"], capture_output=True, text=True, timeout=120)
+    done = subprocess.run(
+        [ROOT / "script" / "bench", "geometry", "--json"],
+        capture_output=True,
+        text=True,
+        timeout=120,
+    )
     figures = [json.loads(line) for line in done.stdout.splitlines()]
     assert len(figures) == 11, done.stderr
     for figure in figures:

@@ -46,14 +46,29 @@ def _put(raw: dict, value: object, *path: str | int) -> None:
         (lambda r: _put(r, "nothing", "sprockets", "crank", "shaft"), "sprockets.crank.shaft"),
         (lambda r: _put(r, "cam_x", "chains", "chain_a", "loop", 2), "chains.chain_a.loop.2"),
         (lambda r: _put(r, "idler_in", "chains", "primary", "driver"), "chains.primary.loop"),
-        (lambda r: _put(r, ["lid"], "components", "chain_p", "covered_by"), "components.chain_p.covered_by"),
-        (lambda r: _put(r, ["glue"], "components", "front_cover", "fasteners"), "components.front_cover.fasteners"),
-        (lambda r: _put(r, ["fear"], "components", "front_cover", "remove", "cautions"), "components.front_cover.remove.cautions"),
+        (
+            lambda r: _put(r, ["lid"], "components", "chain_p", "covered_by"),
+            "components.chain_p.covered_by",
+        ),
+        (
+            lambda r: _put(r, ["glue"], "components", "front_cover", "fasteners"),
+            "components.front_cover.fasteners",
+        ),
+        (
+            lambda r: _put(r, ["fear"], "components", "front_cover", "remove", "cautions"),
+            "components.front_cover.remove.cautions",
+        ),
         (lambda r: _put(r, ["op:dance"], "operations", "fill", "after"), "operations.fill.after"),
         (lambda r: _put(r, ["eat:lunch"], "operations", "fill", "after"), "operations.fill.after"),
-        (lambda r: _put(r, 9.0, "guides", "guide_a", "limit_wear_mm"), "guides.guide_a.limit_wear_mm"),
+        (
+            lambda r: _put(r, 9.0, "guides", "guide_a", "limit_wear_mm"),
+            "guides.guide_a.limit_wear_mm",
+        ),
         (lambda r: _put(r, "crank", "tone_wheels", "wheel_a_in", "channel"), "tone_wheels"),
-        (lambda r: _put(r, [[95, 20]], "tone_wheels", "wheel_a_in", "vanes_deg"), "tone_wheels.wheel_a_in.vanes_deg"),
+        (
+            lambda r: _put(r, [[95, 20]], "tone_wheels", "wheel_a_in", "vanes_deg"),
+            "tone_wheels.wheel_a_in.vanes_deg",
+        ),
         (lambda r: _put(r, float("nan"), "signals", "low_v"), "signals.low_v"),
         (lambda r: _put(r, "engine-book/7", "format"), "format"),
     ],
@@ -64,13 +79,18 @@ def test_a_fault_is_named_with_its_path(book_text: str, change: Change, path: st
 
 def test_link_counts_that_do_not_come_out_are_refused_with_the_figure(book_text: str) -> None:
     faults = broken(book_text, lambda r: _put(r, 171.0, "sprockets", "crank", "mark_clock_deg"))
-    assert any("from crank to idler_in, expected 33 links" in line and "the geometry gives" in line for line in faults)
+    assert any(
+        "from crank to idler_in, expected 33 links" in line and "the geometry gives" in line
+        for line in faults
+    )
 
 
 def test_a_wrong_number_of_links_is_refused(book_text: str) -> None:
     faults = broken(book_text, lambda r: _put(r, 68, "chains", "primary", "links"))
     assert any(
-        line.startswith("chains.primary.links: 68 links close at no extension from 0 to 24 mm") and "takes 66.0" in line for line in faults
+        line.startswith("chains.primary.links: 68 links close at no extension from 0 to 24 mm")
+        and "takes 66.0" in line
+        for line in faults
     )
 
 
@@ -78,7 +98,10 @@ def test_a_cam_that_does_not_turn_at_half_speed_is_refused(book_text: str) -> No
     def change(raw: dict) -> None:
         raw["sprockets"]["cam_a_in"]["teeth"] = 34
 
-    assert any("shafts.cam_a_in" in line and "expected once in 2" in line for line in broken(book_text, change))
+    assert any(
+        "shafts.cam_a_in" in line and "expected once in 2" in line
+        for line in broken(book_text, change)
+    )
 
 
 def test_rules_that_go_in_a_circle_are_refused(book_text: str) -> None:
@@ -86,7 +109,9 @@ def test_rules_that_go_in_a_circle_are_refused(book_text: str) -> None:
     raw["components"]["cam_cover_a"]["covered_by"] = ["front_cover"]
     with pytest.raises(BookError) as refused:
         check_book(yaml.safe_dump(raw))
-    assert any("go round in a circle" in line and "front_cover" in line for line in refused.value.faults)
+    assert any(
+        "go round in a circle" in line and "front_cover" in line for line in refused.value.faults
+    )
 
 
 @pytest.mark.parametrize("text", ["", "- a\n- b\n", "just words", "key: [1, 2"])
@@ -96,7 +121,9 @@ def test_what_is_no_book_is_refused(text: str) -> None:
     assert len(refused.value.faults) == 1
 
 
-@pytest.mark.parametrize("text", ["a: " + "[" * 400_000, "- " * 300_000 + "x", "a: " + "{b: " * 200 + "1" + "}" * 200])
+@pytest.mark.parametrize(
+    "text", ["a: " + "[" * 400_000, "- " * 300_000 + "x", "a: " + "{b: " * 200 + "1" + "}" * 200]
+)
 def test_what_is_nested_without_end_is_refused_and_not_followed(text: str) -> None:
     with pytest.raises(BookError) as refused:
         parse_book(text)

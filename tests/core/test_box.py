@@ -34,7 +34,9 @@ def test_says_hello_and_which_engines_it_knows(box: Server, book: EngineBook) ->
 
 def test_records_the_hidden_faults_of_a_unit(box: Server, book: EngineBook) -> None:
     hidden = Faults(jumped_teeth={"chain_a/cam_a_ex": 1})
-    client(box).ask({"do": "hide", "engine": book.name, "unit": "u1", "faults": hidden.model_dump()})
+    client(box).ask(
+        {"do": "hide", "engine": book.name, "unit": "u1", "faults": hidden.model_dump()}
+    )
     found = late(box, book, "u1")
     assert found["cam_a_ex"] == pytest.approx(20, abs=0.2)
     assert found["cam_b_ex"] == pytest.approx(0, abs=0.2)
@@ -49,7 +51,13 @@ def test_a_repair_changes_only_what_was_renewed(box: Server, book: EngineBook) -
     hidden = Faults(elongation_pct={"chain_a": 0.8, "chain_b": 0.8})
     talk = client(box)
     talk.ask({"do": "hide", "engine": book.name, "unit": "u3", "faults": hidden.model_dump()})
-    repair = {"do": "repair", "engine": book.name, "unit": "u3", "renewed": ["chain_a_part"], "came_off": ["chain_a_part"]}
+    repair = {
+        "do": "repair",
+        "engine": book.name,
+        "unit": "u3",
+        "renewed": ["chain_a_part"],
+        "came_off": ["chain_a_part"],
+    }
     talk.ask(repair)
     found = late(box, book, "u3")
     assert found["cam_a_ex"] == pytest.approx(0, abs=0.2)
@@ -65,10 +73,36 @@ def test_a_repair_changes_only_what_was_renewed(box: Server, book: EngineBook) -
     [
         ({"do": "dance", "engine": "Ostrey Tansy"}, "does not know this command"),
         ({"do": "capture", "engine": "Nobody's"}, "knows no engine"),
-        ({"do": "capture", "engine": "Ostrey Tansy", "unit": "../etc", "seconds": 1, "rate_hz": 50000}, "not a unit's name"),
-        ({"do": "capture", "engine": "Ostrey Tansy", "unit": "u", "seconds": 9999, "rate_hz": 50000}, "cannot record"),
+        (
+            {
+                "do": "capture",
+                "engine": "Ostrey Tansy",
+                "unit": "../etc",
+                "seconds": 1,
+                "rate_hz": 50000,
+            },
+            "not a unit's name",
+        ),
+        (
+            {
+                "do": "capture",
+                "engine": "Ostrey Tansy",
+                "unit": "u",
+                "seconds": 9999,
+                "rate_hz": 50000,
+            },
+            "cannot record",
+        ),
         ({"do": "capture", "engine": "Ostrey Tansy", "unit": "u"}, "not complete"),
-        ({"do": "hide", "engine": "Ostrey Tansy", "unit": "u", "faults": {"elongation_pct": {"x": 1}}}, "do not belong"),
+        (
+            {
+                "do": "hide",
+                "engine": "Ostrey Tansy",
+                "unit": "u",
+                "faults": {"elongation_pct": {"x": 1}},
+            },
+            "do not belong",
+        ),
     ],
 )
 def test_refuses_in_words(box: Server, message: dict[str, object], words: str) -> None:
@@ -113,7 +147,15 @@ HELLO = json.dumps({"protocol": PROTOCOL}).encode() + b"\n"
         ((b'{"protocol": "other/9"}\n',), "not a capture box"),
         ((b"[1]\n",), "speaks another language"),
         ((HELLO, b'{"rate_hz": 5'), "broke off"),
-        ((HELLO, b'{"rate_hz": 50000, "samples": 100, "channels": ["crank"], "volts_per_count": 0.001}\n', b"abc"), "lost in the middle"),
+        (
+            (
+                HELLO,
+                b'{"rate_hz": 50000, "samples": 100, "channels": ["crank"], '
+                b'"volts_per_count": 0.001}\n',
+                b"abc",
+            ),
+            "lost in the middle",
+        ),
     ],
 )
 def test_a_box_that_fails_in_the_middle_is_told_apart(said: tuple[bytes, ...], words: str) -> None:

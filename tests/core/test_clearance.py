@@ -1,4 +1,6 @@
-"""Pistons and valves: motion against textbook forms, contact and swings against an independent witness, words against figures."""
+"""Pistons and valves: motion against textbook forms, contact and swings against an independent
+witness, words against figures.
+"""
 
 import json
 import math
@@ -63,21 +65,36 @@ def test_an_offset_pin_moves_the_highest_place_off_the_nominal_top(book: EngineB
 
 
 @settings(deadline=None, max_examples=40)
-@given(st.sampled_from(["harmonic", "cycloidal", "poly_345"]), st.floats(-170, 170), st.floats(200, 300))
+@given(
+    st.sampled_from(["harmonic", "cycloidal", "poly_345"]),
+    st.floats(-170, 170),
+    st.floats(200, 300),
+)
 def test_lift_laws_have_their_own_slopes(shape: str, at: float, duration: float) -> None:
     assert BOOKS["ostrey-tansy"].clearance is not None
-    group = next(iter(BOOKS["ostrey-tansy"].clearance.valves.values())).model_copy(update={"shape": shape, "duration_deg": duration})
+    group = next(iter(BOOKS["ostrey-tansy"].clearance.valves.values())).model_copy(
+        update={"shape": shape, "duration_deg": duration}
+    )
     assert lift_mm(group, 0.0) == pytest.approx(group.max_lift_mm)
     assert lift_mm(group, duration / 2) == pytest.approx(0, abs=1e-12)
     step = 1e-4
-    numeric = float(lift_mm(group, at + step) - lift_mm(group, at - step)) / (2 * math.radians(step) / 2)
+    numeric = float(lift_mm(group, at + step) - lift_mm(group, at - step)) / (
+        2 * math.radians(step) / 2
+    )
     if abs(at) > 0.01 and abs(abs(at) - duration / 2) > 0.01:
         assert float(slope_mm_per_rad(group, at)) == pytest.approx(numeric, abs=1e-3)
 
 
 def safe_degrees(windows: list[tuple[int, int]]) -> NDArray[np.bool_]:
     at = np.arange(720)
-    return np.any([(at >= start + turn) & (at <= end + turn) for start, end in windows for turn in (-360, 0, 360)], axis=0)
+    return np.any(
+        [
+            (at >= start + turn) & (at <= end + turn)
+            for start, end in windows
+            for turn in (-360, 0, 360)
+        ],
+        axis=0,
+    )
 
 
 @every_book
@@ -105,15 +122,31 @@ def test_the_map_is_clear_where_the_book_has_the_cams(name: str) -> None:
 @every_book
 def test_in_a_window_no_cam_angle_comes_near_and_outside_one_does(name: str) -> None:
     contacts = Contacts(BOOKS[name])
-    safe = safe_degrees(contacts.piston_windows) if contacts.piston_windows else np.zeros(720, dtype=bool)
-    least = np.min([row.gap_mm(np.arange(720.0)) - row.full_reach_mm for row in contacts.rows], axis=0)
+    safe = (
+        safe_degrees(contacts.piston_windows)
+        if contacts.piston_windows
+        else np.zeros(720, dtype=bool)
+    )
+    least = np.min(
+        [row.gap_mm(np.arange(720.0)) - row.full_reach_mm for row in contacts.rows], axis=0
+    )
     assert (least[safe] > contacts.reserve_mm).all()
-    wide = np.convolve(np.concatenate([least[-9:], least, least[:9]]) > contacts.reserve_mm, np.ones(19), "same")[9:-9] == 19
+    wide = (
+        np.convolve(
+            np.concatenate([least[-9:], least, least[:9]]) > contacts.reserve_mm,
+            np.ones(19),
+            "same",
+        )[9:-9]
+        == 19
+    )
     assert safe[wide].all(), "what is clear for nine degrees either way is in a window"
 
 
 def test_a_window_without_a_whole_degree_is_none() -> None:
-    found = [Contacts(with_valves(BOOKS["brindle-fennel"], max_lift_mm=float(lift))).piston_windows for lift in np.arange(0.5, 18.0, 0.1)]
+    found = [
+        Contacts(with_valves(BOOKS["brindle-fennel"], max_lift_mm=float(lift))).piston_windows
+        for lift in np.arange(0.5, 18.0, 0.1)
+    ]
     assert found[0] == [(0, 360)]
     assert found[-1] == []
     assert all(a <= b for windows in found for a, b in windows)
@@ -127,28 +160,46 @@ def with_valves(book: EngineBook, **changes: object) -> EngineBook:
     return book.model_copy(update={"clearance": engine.model_copy(update={"valves": valves})})
 
 
-def without(name: str, chains: list[str], crank: float | None = None, parked: bool = False, held: Held | None = None) -> Loosened:
+def without(
+    name: str,
+    chains: list[str],
+    crank: float | None = None,
+    parked: bool = False,
+    held: Held | None = None,
+) -> Loosened:
     book = BOOKS[name]
     loosening = Loosening(Contacts(book), DriveTrain(book), parked)
-    return loosening.without(tuple(chains), book.service_position.crank_deg if crank is None else crank, held)
+    return loosening.without(
+        tuple(chains), book.service_position.crank_deg if crank is None else crank, held
+    )
 
 
 def test_a_phaser_that_nobody_looked_at_is_anywhere_in_its_travel() -> None:
-    parked, unseen = without("brindle-fennel", ["chain_a"], parked=True), without("brindle-fennel", ["chain_a"])
+    parked, unseen = (
+        without("brindle-fennel", ["chain_a"], parked=True),
+        without("brindle-fennel", ["chain_a"]),
+    )
     assert unseen.back_deg >= parked.back_deg
     assert unseen.on_deg <= parked.on_deg
     assert unseen.swings[0].on_deg > parked.swings[0].on_deg
 
 
 def test_more_chains_off_never_widen_the_range() -> None:
-    one, both = without("brindle-fennel", ["chain_a"]), without("brindle-fennel", ["chain_a", "chain_b"])
+    one, both = (
+        without("brindle-fennel", ["chain_a"]),
+        without("brindle-fennel", ["chain_a", "chain_b"]),
+    )
     assert both.back_deg >= one.back_deg
     assert both.on_deg <= one.on_deg
     assert {cam for swing in both.swings for cam in swing.cams} == {"cam_a", "cam_b"}
 
 
 def test_a_cam_swings_by_energy_past_where_friction_could_hold_it() -> None:
-    swing = next(s for s in without("quillon-sorrel", ["timing"], parked=True).swings if s.cams == ("cam_in",))
+    swing = next(
+        s
+        for s in without("quillon-sorrel", ["timing"], parked=True).swings
+        if s.cams == ("cam_in",)
+    )
     assert 28 < swing.turn_deg < 36
     assert swing.on_deg > swing.turn_deg, "friction may be half of the book's"
     met = without("quillon-sorrel", ["timing"], parked=True)
@@ -161,7 +212,9 @@ def test_cams_tied_to_each_other_move_as_one() -> None:
     assert set(pair.cams) == {"cam_a_in", "cam_a_ex"}
     single = without("ostrey-teasel", ["primary", "short_a", "short_b"])
     assert [len(s.cams) for s in single.swings] == [1, 1, 1, 1]
-    assert pair.torque_nm == pytest.approx(sum(s.torque_nm for s in single.swings if s.cams[0] in pair.cams))
+    assert pair.torque_nm == pytest.approx(
+        sum(s.torque_nm for s in single.swings if s.cams[0] in pair.cams)
+    )
     assert pair.torque_nm == pytest.approx(21.2, abs=0.1)
 
 
@@ -171,7 +224,10 @@ def test_a_held_cam_holds_what_is_tied_to_it_and_followers_out_leave_no_spring()
     contacts = Contacts(BOOKS["brindle-fennel"])
     out = held_by(contacts, 0)
     assert out.followers_out
-    assert all(s.torque_nm == s.on_deg == s.back_deg == 0 for s in without("brindle-fennel", ["chain_a", "chain_b"], held=out).swings)
+    assert all(
+        s.torque_nm == s.on_deg == s.back_deg == 0
+        for s in without("brindle-fennel", ["chain_a", "chain_b"], held=out).swings
+    )
     left = held_by(Contacts(BOOKS["ostrey-teasel"]), 1)
     assert left == Held(), "a chain left on ties cams, and holds none"
     with pytest.raises(BookError, match="no such way of holding"):
@@ -185,7 +241,14 @@ def test_what_the_product_says_of_swings_is_what_small_steps_give(name: str) -> 
     timed = [c for c in train.chains if train.times_cams(c)]
     for swing in without(name, timed, parked=True).swings:
         start = np.full((1, len(swing.cams)), book.service_position.crank_deg)
-        turned = witness.swing(list(swing.cams), start, np.array([contacts.engine.cam_friction_nm * len(swing.cams)]))[0] / 2
+        turned = (
+            witness.swing(
+                list(swing.cams),
+                start,
+                np.array([contacts.engine.cam_friction_nm * len(swing.cams)]),
+            )[0]
+            / 2
+        )
         assert swing.turn_deg == pytest.approx(turned, abs=1.1)
         assert swing.back_deg - 0.1 <= turned <= swing.on_deg + 0.1
 
@@ -196,8 +259,14 @@ def test_a_spring_turns_its_cam_down_its_own_energy(contacts: Contacts) -> None:
     def energy_nm(crank: float, cam_deg: float) -> float:
         total = 0.0
         for row in rows:
-            lift = float(lift_mm(row.group, crank + 2 * cam_deg - row.fires_deg - row.group.centreline_deg))
-            total += row.group.valves_each * (row.group.spring_n * lift + row.group.spring_n_per_mm * lift**2 / 2) / 1000
+            lift = float(
+                lift_mm(row.group, crank + 2 * cam_deg - row.fires_deg - row.group.centreline_deg)
+            )
+            total += (
+                row.group.valves_each
+                * (row.group.spring_n * lift + row.group.spring_n_per_mm * lift**2 / 2)
+                / 1000
+            )
         return total
 
     for crank in (0.0, 45.0, 200.0, 410.0):
@@ -205,10 +274,13 @@ def test_a_spring_turns_its_cam_down_its_own_energy(contacts: Contacts) -> None:
         assert cam_torque_nm(rows, crank) == pytest.approx(-slope, abs=0.02)
 
 
-def test_valves_of_one_cylinder_meet_when_both_are_open_and_unknown_heads_are_touching(book: EngineBook) -> None:
+def test_valves_of_one_cylinder_meet_when_both_are_open_and_unknown_heads_are_touching(
+    book: EngineBook,
+) -> None:
     pair, witness = pairs(Contacts(book))[0], Witness(book)
     intake, exhaust = (
-        next(r for r in witness.rows if r.group is row.group and r.cylinder == row.cylinder) for row in (pair.intake, pair.exhaust)
+        next(r for r in witness.rows if r.group is row.group and r.cylinder == row.cylinder)
+        for row in (pair.intake, pair.exhaust)
     )
     assert pair.loose_mm == 0
     rng = np.random.default_rng(3)
@@ -230,7 +302,10 @@ def test_valves_of_one_cylinder_meet_when_both_are_open_and_unknown_heads_are_to
     assert [limit and limit.room_mm for limit in off.limits] == [None, None]
 
 
-@pytest.mark.parametrize(("crown", "more"), [("flat", 0.0), ("pocket", 0.0), ("relief", 0.66), ("domed", 1.238), (None, 1.238)])
+@pytest.mark.parametrize(
+    ("crown", "more"),
+    [("flat", 0.0), ("pocket", 0.0), ("relief", 0.66), ("domed", 1.238), (None, 1.238)],
+)
 def test_a_crown_is_met_as_soon_as_its_form_allows(crown: str | None, more: float) -> None:
     engine = BOOKS["quillon-sorrel"].clearance
     assert engine is not None
@@ -239,12 +314,16 @@ def test_a_crown_is_met_as_soon_as_its_form_allows(crown: str | None, more: floa
     assert float(reach_mm(group, 9.0)) == pytest.approx(flat + more, abs=2e-3)
 
 
-def test_a_lift_from_a_table_and_a_duration_at_a_lift_are_the_law_they_were_taken_from(book: EngineBook) -> None:
+def test_a_lift_from_a_table_and_a_duration_at_a_lift_are_the_law_they_were_taken_from(
+    book: EngineBook,
+) -> None:
     engine = book.clearance
     assert engine is not None
     group = engine.valves["intake_a"]
     at = np.linspace(-112.0, 112.0, 57)
-    table = group.model_copy(update={"shape": "table", "lift_table": [(float(a), float(lift_mm(group, a))) for a in at]})
+    table = group.model_copy(
+        update={"shape": "table", "lift_table": [(float(a), float(lift_mm(group, a))) for a in at]}
+    )
     fine = np.arange(-200.0, 200.0, 0.7)
     assert np.abs(lift_mm(table, fine) - lift_mm(group, fine)).max() < 0.02
     assert np.abs(slope_mm_per_rad(table, fine) - slope_mm_per_rad(group, fine)).max() < 0.6
@@ -252,7 +331,9 @@ def test_a_lift_from_a_table_and_a_duration_at_a_lift_are_the_law_they_were_take
     assert float(lift_mm(at_half, group.duration_deg / 2)) == pytest.approx(0.5)
 
 
-def test_teeth_to_touch_are_the_first_that_leave_less_than_the_reserve(contacts: Contacts, book: EngineBook) -> None:
+def test_teeth_to_touch_are_the_first_that_leave_less_than_the_reserve(
+    contacts: Contacts, book: EngineBook
+) -> None:
     for reach in tooth_reaches(contacts, DriveTrain(book)):
         for sign, teeth, parked in (
             (-1, reach.early, True),
@@ -261,8 +342,14 @@ def test_teeth_to_touch_are_the_first_that_leave_less_than_the_reserve(contacts:
             (1, reach.phased_late, False),
         ):
             if teeth is not None and reach.meets == "their pistons":
-                assert cycle_room_mm(contacts, reach.row, sign * teeth * reach.tooth_deg, parked) < contacts.reserve_mm
-                assert cycle_room_mm(contacts, reach.row, sign * (teeth - 1) * reach.tooth_deg, parked) >= contacts.reserve_mm
+                assert (
+                    cycle_room_mm(contacts, reach.row, sign * teeth * reach.tooth_deg, parked)
+                    < contacts.reserve_mm
+                )
+                assert (
+                    cycle_room_mm(contacts, reach.row, sign * (teeth - 1) * reach.tooth_deg, parked)
+                    >= contacts.reserve_mm
+                )
         assert reach.phased_room_mm[3] is not None
         assert reach.phased_room_mm[3] >= contacts.reserve_mm, "as the book has it, it runs"
     intake = next(t for t in tooth_reaches(contacts, DriveTrain(book)) if t.cam == "cam_a_in")
@@ -308,7 +395,9 @@ def test_a_lobe_points_at_its_follower_at_full_lift(name: str) -> None:
     assert {lobe.cylinder for lobe in found} >= {1}
     for lobe in found:
         group = next(
-            g for g in book.clearance.valves.values() if g.cam == lobe.cam and g.kind == lobe.kind and lobe.cylinder in g.cylinders
+            g
+            for g in book.clearance.valves.values()
+            if g.cam == lobe.cam and g.kind == lobe.kind and lobe.cylinder in g.cylinders
         )
         full = book.clearance.fires_deg[lobe.cylinder] + group.centreline_deg
         nose = lobe.nose_clock_deg + lobe.clock_per_crank * (full - book.service_position.crank_deg)
@@ -316,7 +405,13 @@ def test_a_lobe_points_at_its_follower_at_full_lift(name: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("deg", "words"), [(0, "twelve o'clock"), (-0.4, "twelve o'clock"), (225, "half past seven"), (344, "half past eleven")]
+    ("deg", "words"),
+    [
+        (0, "twelve o'clock"),
+        (-0.4, "twelve o'clock"),
+        (225, "half past seven"),
+        (344, "half past eleven"),
+    ],
 )
 def test_clock_positions_are_said_to_the_half_hour(deg: float, words: str) -> None:
     assert clock_words(deg) == words
@@ -327,7 +422,9 @@ def test_valves_bent_by_a_tooth_are_named_with_the_worse_of_parked_and_running()
     early = valves_off(book, {"cam_a_in": -DriveTrain(book).tooth_deg("cam_a_in")})
     assert early.touches
     assert any(
-        line == "Intake valves A meet their pistons in cylinders 1, 3, 5, running, the phaser anywhere in its travel: bent."
+        line
+        == "Intake valves A meet their pistons in cylinders 1, 3, 5, running, the phaser anywhere "
+        "in its travel: bent."
         for line in early.bent
     )
     room = next(r for r in early.rooms if r.what == "intake_a")
@@ -368,15 +465,33 @@ def test_cylinders_at_risk_hold_for_every_angle_up_to_the_next_line(name: str) -
 
 
 @pytest.mark.parametrize(
-    ("crank", "chains", "held"), [(math.nan, ("timing",), ()), (0.0, ("sail",), ()), (0.0, ("timing",), ("cam_q",)), (720.0, (), ())]
+    ("crank", "chains", "held"),
+    [
+        (math.nan, ("timing",), ()),
+        (0.0, ("sail",), ()),
+        (0.0, ("timing",), ("cam_q",)),
+        (720.0, (), ()),
+    ],
 )
-def test_what_is_no_angle_chain_or_cam_is_refused(crank: float, chains: tuple[str, ...], held: tuple[str, ...]) -> None:
+def test_what_is_no_angle_chain_or_cam_is_refused(
+    crank: float, chains: tuple[str, ...], held: tuple[str, ...]
+) -> None:
     with pytest.raises(BookError):
         clearance_answer(BOOKS["quillon-sorrel"], crank, chains, held)
 
 
-def test_the_command_gives_windows_ranges_jumps_teeth_and_the_tightest(capsys: pytest.CaptureFixture[str]) -> None:
-    command = ["clearance", "--engine", "engines/ostrey-teasel.yaml", "--off", "primary,short_a", "--held", "cam_b_in"]
+def test_the_command_gives_windows_ranges_jumps_teeth_and_the_tightest(
+    capsys: pytest.CaptureFixture[str],
+) -> None:
+    command = [
+        "clearance",
+        "--engine",
+        "engines/ostrey-teasel.yaml",
+        "--off",
+        "primary,short_a",
+        "--held",
+        "cam_b_in",
+    ]
     assert main([*command, "--teeth", "short_a/short_a_ex=1", "--json"]) == 0
     said = json.loads(capsys.readouterr().out)
     assert said["known"]

@@ -18,29 +18,64 @@ def capture_file(tmp_path_factory: pytest.TempPathFactory) -> Path:
     faults = folder / "faults.json"
     faults.write_text(json.dumps({"elongation_pct": {"chain_a": 0.8}}))
     out = folder / "capture.csv"
-    assert main(["simulate", *ENGINE, "--faults", str(faults), "--out", str(out), "--seed", "4", "--seconds", "3"]) == 0
+    assert (
+        main(
+            [
+                "simulate",
+                *ENGINE,
+                "--faults",
+                str(faults),
+                "--out",
+                str(out),
+                "--seed",
+                "4",
+                "--seconds",
+                "3",
+            ]
+        )
+        == 0
+    )
     return out
 
 
 def test_simulating_twice_gives_the_same_capture(capture_file: Path, tmp_path: Path) -> None:
     again = tmp_path / "again.csv"
     faults = capture_file.parent / "faults.json"
-    main(["simulate", *ENGINE, "--faults", str(faults), "--out", str(again), "--seed", "4", "--seconds", "3"])
+    main(
+        [
+            "simulate",
+            *ENGINE,
+            "--faults",
+            str(faults),
+            "--out",
+            str(again),
+            "--seed",
+            "4",
+            "--seconds",
+            "3",
+        ]
+    )
     assert again.read_bytes() == capture_file.read_bytes()
 
 
-def test_correlate_prints_the_documented_object(capture_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_correlate_prints_the_documented_object(
+    capture_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(["correlate", str(capture_file), *ENGINE, "--json"]) == 0
     found = json.loads(capsys.readouterr().out)
     assert set(found) == {"engine", "cams", "quality"}
     assert found["engine"] == "Ostrey Tansy"
-    assert [set(c) for c in found["cams"]] == [{"cam", "deviation_deg", "stderr_deg", "scatter_deg", "cycles"}] * 4
+    assert [set(c) for c in found["cams"]] == [
+        {"cam", "deviation_deg", "stderr_deg", "scatter_deg", "cycles"}
+    ] * 4
     late = {c["cam"]: c["deviation_deg"] for c in found["cams"]}
     assert late["cam_a_in"] == pytest.approx(7.15, abs=0.2)
     assert late["cam_b_in"] == pytest.approx(0.0, abs=0.2)
 
 
-def test_correlate_speaks_plainly_too(capture_file: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_correlate_speaks_plainly_too(
+    capture_file: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(["correlate", str(capture_file), *ENGINE]) == 0
     assert "Intake cam, bank A (1-3-5)" in capsys.readouterr().out
 
@@ -55,7 +90,17 @@ def test_diagnose_from_a_file(tmp_path: Path, capsys: pytest.CaptureFixture[str]
         {"cam": "cam_b_ex", "deviation_deg": 0.0, "stderr_deg": 0.05},
     ]
     plungers = [{"chain": "chain_a", "plunger_mm": 21.9, "stderr_mm": 0.2}]
-    readings.write_text(json.dumps({"engine": "Ostrey Tansy", "hours": 3000, "oil": "good", "cams": cams, "plungers": plungers}))
+    readings.write_text(
+        json.dumps(
+            {
+                "engine": "Ostrey Tansy",
+                "hours": 3000,
+                "oil": "good",
+                "cams": cams,
+                "plungers": plungers,
+            }
+        )
+    )
     assert main(["diagnose", str(readings), *ENGINE, "--json"]) == 0
     verdict = json.loads(capsys.readouterr().out)
     assert verdict["suspects"][0]["key"] == "wear:chain_a"
@@ -63,7 +108,9 @@ def test_diagnose_from_a_file(tmp_path: Path, capsys: pytest.CaptureFixture[str]
     assert "Secondary chain A (1-3-5) elongated" in capsys.readouterr().out
 
 
-def test_book_check_prints_one_line_per_fault(tmp_path: Path, book_text: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_book_check_prints_one_line_per_fault(
+    tmp_path: Path, book_text: str, capsys: pytest.CaptureFixture[str]
+) -> None:
     bad = tmp_path / "bad.yaml"
     bad.write_text(book_text.replace("teeth: 21", "teeth: none").replace("links: 66", "links: -1"))
     assert main(["book", "check", str(bad)]) == 1
@@ -94,7 +141,9 @@ def test_the_published_schema_is_the_models(capsys: pytest.CaptureFixture[str]) 
         (["book", "check", str(ROOT)], "directory"),
     ],
 )
-def test_bad_input_gets_one_clear_message(arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_bad_input_gets_one_clear_message(
+    arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(arguments) == 1
     said = capsys.readouterr()
     assert words in said.err
@@ -102,7 +151,9 @@ def test_bad_input_gets_one_clear_message(arguments: list[str], words: str, caps
     assert said.out == ""
 
 
-def test_unknown_faults_are_refused_and_nothing_is_written(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_unknown_faults_are_refused_and_nothing_is_written(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
     faults, out = tmp_path / "faults.json", tmp_path / "out.csv"
     faults.write_text('{"elongation_pct": {"fan_belt": 3}}')
     assert main(["simulate", *ENGINE, "--faults", str(faults), "--out", str(out)]) == 1
@@ -111,5 +162,10 @@ def test_unknown_faults_are_refused_and_nothing_is_written(tmp_path: Path, capsy
 
 
 def test_runs_from_a_checkout() -> None:
-    done = subprocess.run([ROOT / "script" / "flaneur", "book", "check", BOOK_FILE], capture_output=True, text=True, timeout=60)
+    done = subprocess.run(
+        [ROOT / "script" / "flaneur", "book", "check", BOOK_FILE],
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
     assert (done.returncode, done.stdout.strip()) == (0, "Ostrey Tansy: no fault found.")

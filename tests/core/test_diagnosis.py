@@ -27,10 +27,18 @@ from flaneur.core.signals.synthesis import true_deviation_deg
 PARKED = PhaserState(state="parked")
 
 
-def readings_of(book: EngineBook, faults: Faults, state: PhaserState = PARKED, hours: float | None = 3000) -> Readings:
+def readings_of(
+    book: EngineBook, faults: Faults, state: PhaserState = PARKED, hours: float | None = 3000
+) -> Readings:
     """A full set of exact readings of an engine with these faults."""
-    cams = [CamReading(id=c, cam=c, deviation_deg=d, stderr_deg=0.05, phaser=state) for c, d in true_deviation_deg(book, faults).items()]
-    plungers = [PlungerReading(id=c, chain=c, plunger_mm=x, stderr_mm=0.2) for c, x in placed_state(book, faults).plunger_mm.items()]
+    cams = [
+        CamReading(id=c, cam=c, deviation_deg=d, stderr_deg=0.05, phaser=state)
+        for c, d in true_deviation_deg(book, faults).items()
+    ]
+    plungers = [
+        PlungerReading(id=c, chain=c, plunger_mm=x, stderr_mm=0.2)
+        for c, x in placed_state(book, faults).plunger_mm.items()
+    ]
     return Readings(engine=book.name, hours=hours, oil="good", cams=cams, plungers=plungers)
 
 
@@ -42,12 +50,15 @@ def probability(verdict: Verdict, key: str) -> float:
     return next(s.probability for s in verdict.suspects if s.key == key)
 
 
-def brute_force(y: np.ndarray, h: np.ndarray, mean: np.ndarray, sd: np.ndarray, noise: np.ndarray) -> tuple[float, np.ndarray]:
+def brute_force(
+    y: np.ndarray, h: np.ndarray, mean: np.ndarray, sd: np.ndarray, noise: np.ndarray
+) -> tuple[float, np.ndarray]:
     """Evidence and posterior mean of two unknowns truncated at zero, on a fine grid."""
     grid = [np.linspace(1e-6, max(m, 0) + 9 * s, 900) for m, s in zip(mean, sd, strict=True)]
     a, b = np.meshgrid(*grid, indexing="ij")
     log_prior = sum(
-        -0.5 * ((x - m) / s) ** 2 - math.log(s * math.sqrt(2 * math.pi) * ndtr(m / s)) for x, m, s in zip((a, b), mean, sd, strict=True)
+        -0.5 * ((x - m) / s) ** 2 - math.log(s * math.sqrt(2 * math.pi) * ndtr(m / s))
+        for x, m, s in zip((a, b), mean, sd, strict=True)
     )
     left = y[:, None, None] - np.einsum("nu,uij->nij", h, np.stack([a, b]))
     inverse = np.linalg.inv(noise)
@@ -56,7 +67,9 @@ def brute_force(y: np.ndarray, h: np.ndarray, mean: np.ndarray, sd: np.ndarray, 
     weight = np.exp(log_prior + log_likelihood)
     cell = (grid[0][1] - grid[0][0]) * (grid[1][1] - grid[1][0])
     total = weight.sum()
-    return math.log(total * cell), np.array([(weight * a).sum() / total, (weight * b).sum() / total])
+    return math.log(total * cell), np.array(
+        [(weight * a).sum() / total, (weight * b).sum() / total]
+    )
 
 
 @pytest.mark.parametrize("seed", range(6))
@@ -105,10 +118,15 @@ def test_sensitivities_come_from_the_books_loops(book: EngineBook) -> None:
     assert b_in[columns["chain_b"]] == pytest.approx(6.3, abs=0.2)
     assert a_ex[columns["arm_a"]] == pytest.approx(0.0, abs=0.02)
     guide = book.guides["guide_a"]
-    away = guide.model_copy(update={"centre_mm": (guide.centre_mm[0] + 0.87, guide.centre_mm[1] - 0.5)})
+    away = guide.model_copy(
+        update={"centre_mm": (guide.centre_mm[0] + 0.87, guide.centre_mm[1] - 0.5)}
+    )
     flatter = sensitivity(book.model_copy(update={"guides": {**book.guides, "guide_a": away}}))
     # A guide that bows the chain less says less of its wear.
-    assert flatter.matrix[book.cams.index("cam_a_ex"), columns["guide_a"]] < 0.98 * a_ex[columns["guide_a"]]
+    assert (
+        flatter.matrix[book.cams.index("cam_a_ex"), columns["guide_a"]]
+        < 0.98 * a_ex[columns["guide_a"]]
+    )
 
 
 @pytest.mark.parametrize(
@@ -131,7 +149,9 @@ def test_names_the_fault(book: EngineBook, faults: Faults, key: str) -> None:
 
 
 def test_a_sound_engine_is_let_be(book: EngineBook) -> None:
-    verdict = verdict_on(book, Faults(elongation_pct={"primary": 0.1, "chain_a": 0.12, "chain_b": 0.1}))
+    verdict = verdict_on(
+        book, Faults(elongation_pct={"primary": 0.1, "chain_a": 0.12, "chain_b": 0.1})
+    )
     assert verdict.suspects[0].key == "sound"
     assert verdict.suspects[0].probability > 0.8
     assert all(w.judged == "within the limit" for w in verdict.wear)
@@ -179,7 +199,9 @@ def test_evidence_names_the_reading_that_speaks(book: EngineBook) -> None:
 
 def test_contradictory_readings_raise_none_of_these(book: EngineBook) -> None:
     cams = [
-        CamReading(cam=cam, deviation_deg=d, stderr_deg=0.05, phaser=PARKED) for cam in ("cam_a_ex", "cam_b_ex") for d in (-6.0, 7.0, -3.0)
+        CamReading(cam=cam, deviation_deg=d, stderr_deg=0.05, phaser=PARKED)
+        for cam in ("cam_a_ex", "cam_b_ex")
+        for d in (-6.0, 7.0, -3.0)
     ]
     verdict = diagnose(book, Readings(engine=book.name, hours=3000, cams=cams), with_evidence=False)
     assert verdict.suspects[0].key == "none"
@@ -187,10 +209,15 @@ def test_contradictory_readings_raise_none_of_these(book: EngineBook) -> None:
 
 def test_its_own_baseline_is_sharper_than_the_book(book: EngineBook) -> None:
     tone = {"wheel_a_in": 0.9, "wheel_a_ex": 0.8, "wheel_b_in": -0.6, "wheel_b_ex": 0.2}
-    new, worn = Faults(tone_wheel_offset_deg=tone), Faults(tone_wheel_offset_deg=tone, elongation_pct={"chain_b": 0.3})
+    new, worn = (
+        Faults(tone_wheel_offset_deg=tone),
+        Faults(tone_wheel_offset_deg=tone, elongation_pct={"chain_b": 0.3}),
+    )
     against_book = readings_of(book, worn)
     baseline = {c: d for c, d in true_deviation_deg(book, new).items()}
-    own = diagnose(book, against_book.model_copy(update={"baseline_deg": baseline}), with_evidence=False)
+    own = diagnose(
+        book, against_book.model_copy(update={"baseline_deg": baseline}), with_evidence=False
+    )
     plain = diagnose(book, against_book, with_evidence=False)
 
     def interval(verdict: Verdict) -> tuple[float, float]:
@@ -220,7 +247,9 @@ def test_hours_and_oil_move_the_prior(book: EngineBook) -> None:
         ("1,25 deg", "cam", "retard", 2.5),
     ],
 )
-def test_typed_readings_are_converted_to_crank_degrees_late(text: str, of: str, positive: str, expected: float) -> None:
+def test_typed_readings_are_converted_to_crank_degrees_late(
+    text: str, of: str, positive: str, expected: float
+) -> None:
     assert typed_deviation_deg(text, of, positive) == expected  # type: ignore[arg-type]
 
 
@@ -234,20 +263,39 @@ def test_readings_of_another_engine_are_refused(book: EngineBook) -> None:
     with pytest.raises(ReadingError, match="another engine"):
         diagnose(book, Readings(engine="Brindle Fennel"))
     with pytest.raises(ReadingError, match="no such cam"):
-        diagnose(book, Readings(engine=book.name, cams=[CamReading(cam="cam_9", deviation_deg=0, stderr_deg=1)]))
+        diagnose(
+            book,
+            Readings(
+                engine=book.name, cams=[CamReading(cam="cam_9", deviation_deg=0, stderr_deg=1)]
+            ),
+        )
     with pytest.raises(ReadingError, match="no such chain"):
-        diagnose(book, Readings(engine=book.name, plungers=[PlungerReading(chain="x", plunger_mm=1, stderr_mm=1)]))
+        diagnose(
+            book,
+            Readings(
+                engine=book.name, plungers=[PlungerReading(chain="x", plunger_mm=1, stderr_mm=1)]
+            ),
+        )
 
 
 def test_a_plunger_that_cannot_stand_there_is_refused(book: EngineBook) -> None:
     with pytest.raises(ReadingError, match="cannot stand there"):
-        diagnose(book, Readings(engine=book.name, plungers=[PlungerReading(chain="primary", plunger_mm=400, stderr_mm=1)]))
+        diagnose(
+            book,
+            Readings(
+                engine=book.name,
+                plungers=[PlungerReading(chain="primary", plunger_mm=400, stderr_mm=1)],
+            ),
+        )
 
 
 def test_phaser_shift_spans_the_range_when_unknown(book: EngineBook) -> None:
     phaser = book.phasers["phaser_a"]
     assert phaser_shift_deg(phaser, PARKED)[0] == 0
-    assert phaser_shift_deg(phaser, PhaserState(state="commanded", command_deg=20)) == (-20, phaser.steady_error_deg)
+    assert phaser_shift_deg(phaser, PhaserState(state="commanded", command_deg=20)) == (
+        -20,
+        phaser.steady_error_deg,
+    )
     assert phaser_shift_deg(phaser, PhaserState()) == pytest.approx((-25.0, 50 / math.sqrt(12)))
 
 

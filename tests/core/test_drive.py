@@ -1,4 +1,6 @@
-"""Chain loops: against the textbook, against themselves, and against a chain laid out pin by pin."""
+"""Chain loops: against the textbook, against themselves, and against a chain laid out pin by
+pin.
+"""
 
 import math
 
@@ -20,15 +22,37 @@ def textbook_links(z1: int, z2: int, pitch: float, distance: float) -> float:
     r1, r2 = pitch_radius(pitch, z1), pitch_radius(pitch, z2)
     phi = math.asin((r2 - r1) / distance)
     free = 2 * math.sqrt(distance**2 - (r2 - r1) ** 2)
-    return free / pitch + z1 * (math.pi - 2 * phi) / (2 * math.pi) + z2 * (math.pi + 2 * phi) / (2 * math.pi)
+    return (
+        free / pitch
+        + z1 * (math.pi - 2 * phi) / (2 * math.pi)
+        + z2 * (math.pi + 2 * phi) / (2 * math.pi)
+    )
 
 
-@given(st.integers(15, 60), st.integers(15, 60), st.floats(6, 14), st.floats(1.05, 6), st.floats(0, 2 * math.pi), st.sampled_from([1, -1]))
-def test_two_sprockets_follow_the_textbook(z1: int, z2: int, pitch: float, spacing: float, heading: float, wrap: int) -> None:
+@given(
+    st.integers(15, 60),
+    st.integers(15, 60),
+    st.floats(6, 14),
+    st.floats(1.05, 6),
+    st.floats(0, 2 * math.pi),
+    st.sampled_from([1, -1]),
+)
+def test_two_sprockets_follow_the_textbook(
+    z1: int, z2: int, pitch: float, spacing: float, heading: float, wrap: int
+) -> None:
     distance = (pitch_radius(pitch, z1) + pitch_radius(pitch, z2)) * spacing
     near = Disc("a", 3.0, -2.0, pitch_radius(pitch, z1), wrap, z1)
-    far = Disc("b", 3.0 + distance * math.cos(heading), -2.0 + distance * math.sin(heading), pitch_radius(pitch, z2), wrap, z2)
-    assert solve_path([near, far]).links(pitch, 0.0) == pytest.approx(textbook_links(z1, z2, pitch, distance), rel=1e-9)
+    far = Disc(
+        "b",
+        3.0 + distance * math.cos(heading),
+        -2.0 + distance * math.sin(heading),
+        pitch_radius(pitch, z2),
+        wrap,
+        z2,
+    )
+    assert solve_path([near, far]).links(pitch, 0.0) == pytest.approx(
+        textbook_links(z1, z2, pitch, distance), rel=1e-9
+    )
 
 
 def test_iso_606_pitch_radius() -> None:
@@ -39,12 +63,17 @@ def test_iso_606_pitch_radius() -> None:
 def test_turns_of_a_loop_add_up_to_one(train: DriveTrain) -> None:
     for drive in train.chains.values():
         path = drive.book_path
-        assert sum(d.wrap * t for d, t in zip(path.discs, path.turns, strict=True)) == pytest.approx(2 * math.pi)
+        assert sum(
+            d.wrap * t for d, t in zip(path.discs, path.turns, strict=True)
+        ) == pytest.approx(2 * math.pi)
 
 
 def test_a_guide_the_chain_has_left_is_dropped(train: DriveTrain) -> None:
     drive = train.chains["chain_a"]
-    discs = [Disc(d.id, d.x, d.y, d.radius - (40 if d.id == "guide_a" else 0), d.wrap, d.teeth) for d in drive.discs(7.0)]
+    discs = [
+        Disc(d.id, d.x, d.y, d.radius - (40 if d.id == "guide_a" else 0), d.wrap, d.teeth)
+        for d in drive.discs(7.0)
+    ]
     path = solve_path(discs)
     assert path.dropped == ("guide_a",)
     assert path.links(8.0, 0.0) < drive.book_path.links(8.0, 0.0)
@@ -64,19 +93,26 @@ def test_a_new_drive_has_no_lag_and_stands_at_the_book_extension(train: DriveTra
 
 
 @pytest.mark.parametrize("elongation", [0.001, 0.003, 0.005])
-def test_lag_is_elongation_times_tight_strand_over_radius(train: DriveTrain, elongation: float) -> None:
+def test_lag_is_elongation_times_tight_strand_over_radius(
+    train: DriveTrain, elongation: float
+) -> None:
     for drive in train.chains.values():
         path = drive.book_path
         for sprocket in drive.driven:
             i = path.index(sprocket)
             m = path.links_between(i, path.index(drive.chain.driver), drive.pitch_mm, 0.0)
             teeth_between = sum(
-                path.turns[k] * path.discs[k].teeth / (2 * math.pi) for k in range(i + 1, len(path.discs)) if path.discs[k].teeth
+                path.turns[k] * path.discs[k].teeth / (2 * math.pi)
+                for k in range(i + 1, len(path.discs))
+                if path.discs[k].teeth
             )
             length = (m - teeth_between) * drive.pitch_mm
             simple = math.degrees(elongation * length / path.discs[i].radius)
-            # Teeth do not stretch, so only free strands and guide arcs count; the rest is the arm's small swing.
-            assert drive.lags_deg(ChainWear(elongation))[sprocket] == pytest.approx(simple, rel=0.03)
+            # Teeth do not stretch, so only free strands and guide arcs count; the rest is the arm's
+            # small swing.
+            assert drive.lags_deg(ChainWear(elongation))[sprocket] == pytest.approx(
+                simple, rel=0.03
+            )
 
 
 def test_guide_wear_moves_lag_by_wear_times_turn_over_radius(train: DriveTrain) -> None:
@@ -84,7 +120,9 @@ def test_guide_wear_moves_lag_by_wear_times_turn_over_radius(train: DriveTrain) 
     path = drive.book_path
     turn = path.turns[path.index("guide_a")]
     lag = drive.lags_deg(ChainWear(0.0, (("guide_a", 0.1),)))["cam_a_ex"]
-    assert math.radians(lag) == pytest.approx(0.1 * turn / path.discs[path.index("cam_a_ex")].radius, rel=0.02)
+    assert math.radians(lag) == pytest.approx(
+        0.1 * turn / path.discs[path.index("cam_a_ex")].radius, rel=0.02
+    )
 
 
 def test_arm_wear_moves_the_plunger_and_not_the_cams(train: DriveTrain, book: EngineBook) -> None:
@@ -104,9 +142,17 @@ def test_elongation_and_guide_wear_take_up_chain_in_another_ratio_to_lag(train: 
 
 
 @settings(deadline=None, max_examples=25)
-@given(st.floats(0, 1.0), st.floats(0, 1.0), st.floats(0, 5.0), st.floats(0, 5.0), st.integers(-1, 1))
+@given(
+    st.floats(0, 1.0), st.floats(0, 1.0), st.floats(0, 5.0), st.floats(0, 5.0), st.integers(-1, 1)
+)
 def test_laying_the_chain_pin_by_pin_agrees(
-    book: EngineBook, train: DriveTrain, stretch: float, other: float, guide: float, arm: float, teeth: int
+    book: EngineBook,
+    train: DriveTrain,
+    stretch: float,
+    other: float,
+    guide: float,
+    arm: float,
+    teeth: int,
 ) -> None:
     faults = Faults(
         elongation_pct={"chain_b": stretch, "primary": other},
@@ -124,15 +170,36 @@ def test_laying_the_chain_pin_by_pin_agrees(
 @pytest.mark.parametrize(
     ("contact", "moved"),
     [
-        ("primary/crank", {"cam_a_in": 360 / 21, "cam_a_ex": 360 / 21, "cam_b_in": 360 / 21, "cam_b_ex": 360 / 21}),
-        ("primary/idler_in", {"cam_a_in": 360 / 21, "cam_a_ex": 360 / 21, "cam_b_in": 360 / 21, "cam_b_ex": 360 / 21}),
+        (
+            "primary/crank",
+            {
+                "cam_a_in": 360 / 21,
+                "cam_a_ex": 360 / 21,
+                "cam_b_in": 360 / 21,
+                "cam_b_ex": 360 / 21,
+            },
+        ),
+        (
+            "primary/idler_in",
+            {
+                "cam_a_in": 360 / 21,
+                "cam_a_ex": 360 / 21,
+                "cam_b_in": 360 / 21,
+                "cam_b_ex": 360 / 21,
+            },
+        ),
         ("chain_a/idler_a", {"cam_a_in": 20.0, "cam_a_ex": 20.0}),
         ("chain_a/cam_a_in", {"cam_a_in": 20.0}),
         ("chain_b/cam_b_ex", {"cam_b_ex": 20.0}),
     ],
 )
-def test_a_jump_belongs_to_one_contact(book: EngineBook, train: DriveTrain, contact: str, moved: dict[str, float]) -> None:
-    for state in (train.state(Faults(jumped_teeth={contact: 1})), placed_state(book, Faults(jumped_teeth={contact: 1}))):
+def test_a_jump_belongs_to_one_contact(
+    book: EngineBook, train: DriveTrain, contact: str, moved: dict[str, float]
+) -> None:
+    for state in (
+        train.state(Faults(jumped_teeth={contact: 1})),
+        placed_state(book, Faults(jumped_teeth={contact: 1})),
+    ):
         for cam in book.cams:
             assert state.deviation_deg[cam] == pytest.approx(moved.get(cam, 0.0), abs=0.02)
 
@@ -150,7 +217,9 @@ def test_counts_between_marks_are_the_books(train: DriveTrain) -> None:
 
 def test_the_plunger_marches_to_its_stop_when_the_chain_is_hopeless(train: DriveTrain) -> None:
     drive = train.chains["chain_a"]
-    assert drive.plunger_mm(ChainWear(0.05)) == pytest.approx(drive.tensioner.max_plunger_mm, abs=0.26)
+    assert drive.plunger_mm(ChainWear(0.05)) == pytest.approx(
+        drive.tensioner.max_plunger_mm, abs=0.26
+    )
     with pytest.raises(BookError, match="does not fit"):
         drive.plunger_mm(ChainWear(-0.05))
 
@@ -184,7 +253,9 @@ def test_only_what_was_renewed_becomes_new(book: EngineBook) -> None:
 
 def test_a_chain_that_went_back_on_stands_where_it_was_set(book: EngineBook) -> None:
     hidden = Faults(elongation_pct={"chain_b": 0.6}, jumped_teeth={"chain_b/cam_b_in": 1})
-    wrong = after_repair(hidden, book, [], ["chain_b_part"], {"chain_b/cam_b_ex": -1, "chain_a/cam_a_in": 1})
+    wrong = after_repair(
+        hidden, book, [], ["chain_b_part"], {"chain_b/cam_b_ex": -1, "chain_a/cam_a_in": 1}
+    )
     assert wrong.jumped_teeth == {"chain_b/cam_b_ex": -1}
     assert wrong.elongation_pct == {"chain_b": 0.6}
     assert after_repair(wrong, book, [], ["chain_b_part"], {}).jumped_teeth == {}

@@ -27,7 +27,15 @@ def drives(book: EngineBook) -> list[ChainDrive]:
 
 def test_the_seven_engines_cover_every_layout() -> None:
     assert set(BOOKS) == {
-        *("brindle-fennel", "dunmarrow-thistle", "ostrey-tansy", "ostrey-teasel", "quillon-sorrel", "skarne-burdock", "tarsel-comfrey")
+        *(
+            "brindle-fennel",
+            "dunmarrow-thistle",
+            "ostrey-tansy",
+            "ostrey-teasel",
+            "quillon-sorrel",
+            "skarne-burdock",
+            "tarsel-comfrey",
+        )
     }
     types = {chain.type for book in BOOKS.values() for chain in book.chains.values()}
     assert types == {"bush", "roller", "inverted_tooth", "toothed_belt"}
@@ -66,7 +74,9 @@ def test_counts_go_once_round_the_chain_and_agree_with_the_marks(name: str) -> N
         links = [c.links for c in drive.chain.counts]
         assert not links or sum(links) == drive.chain.links
         for count in drive.chain.counts:
-            assert drive.mark_links(count.start, count.end) % drive.chain.links == pytest.approx(count.links, abs=0.15)
+            assert drive.mark_links(count.start, count.end) % drive.chain.links == pytest.approx(
+                count.links, abs=0.15
+            )
 
 
 @every_book
@@ -93,7 +103,11 @@ def test_coming_back_is_what_turning_shows(name: str) -> None:
             turned += 1
             angle = turned / abs(ratio)
         assert said.shafts[shaft] == turned
-    assert all(said.every % turns == 0 for chain, turns in said.chains.items() if BOOKS[name].chains[chain].counts)
+    assert all(
+        said.every % turns == 0
+        for chain, turns in said.chains.items()
+        if BOOKS[name].chains[chain].counts
+    )
 
 
 @every_book
@@ -106,16 +120,26 @@ def test_a_jumped_tooth_shows_in_the_counts_as_moving_its_mark_does(name: str) -
             continue
         part = book.sprockets[sprocket]
         running = 1 if book.planes[part.plane].running_direction == "clockwise" else -1
-        late = part.model_copy(update={"mark_clock_deg": part.mark_clock_deg - running * 360 / part.teeth})
-        moved = ChainDrive(book.model_copy(update={"sprockets": {**book.sprockets, sprocket: late}}), chain)
+        late = part.model_copy(
+            update={"mark_clock_deg": part.mark_clock_deg - running * 360 / part.teeth}
+        )
+        moved = ChainDrive(
+            book.model_copy(update={"sprockets": {**book.sprockets, sprocket: late}}), chain
+        )
         for (_, start, end), links in shifted_counts(train, contact, 1).items():
-            assert moved.mark_links(start, end) % book.chains[chain].links == pytest.approx(links, abs=0.15)
+            assert moved.mark_links(start, end) % book.chains[chain].links == pytest.approx(
+                links, abs=0.15
+            )
 
 
 def test_what_one_link_more_means_is_said_from_the_drivers_side() -> None:
     train = DriveTrain(BOOKS["ostrey-tansy"])
     found = {(c.start, c.end): c for c in counts(train, "chain_a")}
-    out, back, across = found["idler_a", "cam_a_in"], found["cam_a_in", "idler_a"], found["cam_a_in", "cam_a_ex"]
+    out, back, across = (
+        found["idler_a", "cam_a_in"],
+        found["cam_a_in", "idler_a"],
+        found["cam_a_in", "cam_a_ex"],
+    )
     assert "one tooth early" in out.more
     assert "one tooth late" in out.less
     assert "one tooth late" in back.more
@@ -141,7 +165,9 @@ def test_lag_of_a_worn_chain_is_that_of_a_chain_walked_link_by_link(name: str) -
 def test_slack_of_a_chain_without_tensioner_grows_with_elongation_by_its_free_length() -> None:
     drive = drives(BOOKS["dunmarrow-thistle"])[0]
     free = sum(drive.book_path.strands_mm) / drive.pitch_mm
-    assert drive.slack_links(ChainWear(0.01)) - drive.slack_links() == pytest.approx(free * (1 - 1 / 1.01), rel=1e-9)
+    assert drive.slack_links(ChainWear(0.01)) - drive.slack_links() == pytest.approx(
+        free * (1 - 1 / 1.01), rel=1e-9
+    )
     train = DriveTrain(BOOKS["dunmarrow-thistle"])
     assert shaft_lash_deg(train)["cam"] == pytest.approx(drive.slack_links() * 360 / 24)
     with pytest.raises(BookError, match="no tensioner"):
@@ -153,13 +179,17 @@ def test_a_ratchet_frees_one_step_and_a_spring_all_down_to_its_stop() -> None:
     ratchet = next(d for d in tansy if d.id == "chain_a")
     assert stop_mm(ratchet, 7.0) == 4.5
     assert stop_mm(burdock[0], 9.0) == 4.0
-    assert freed_links(ratchet) == pytest.approx(ratchet.links_needed(7.0) - ratchet.links_needed(4.5), abs=1e-4)
+    assert freed_links(ratchet) == pytest.approx(
+        ratchet.links_needed(7.0) - ratchet.links_needed(4.5), abs=1e-4
+    )
 
 
 def test_lash_adds_up_over_chains_in_series() -> None:
     train = DriveTrain(BOOKS["ostrey-tansy"])
     lash = shaft_lash_deg(train)
-    assert lash["cam_a_in"] == pytest.approx(chain_lash_deg(train, "primary") + chain_lash_deg(train, "chain_a"))
+    assert lash["cam_a_in"] == pytest.approx(
+        chain_lash_deg(train, "primary") + chain_lash_deg(train, "chain_a")
+    )
     assert lash["idler"] == pytest.approx(chain_lash_deg(train, "primary"))
 
 

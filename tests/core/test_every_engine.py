@@ -1,4 +1,6 @@
-"""What holds for one engine holds for all seven: signals, verdicts, worksheets, plans, and the other way round."""
+"""What holds for one engine holds for all seven: signals, verdicts, worksheets, plans, and the
+other way round.
+"""
 
 from collections import Counter
 
@@ -55,21 +57,40 @@ def test_a_jumped_tooth_is_found_on_any_engine(name: str) -> None:
     book = BOOKS[name]
     train = DriveTrain(book)
     contact = next(c for c in reversed(train.contacts()) if any(train.jump_deg(c).values()))
-    # Against the way its phaser moves: the other way a phaser off park explains the reading as well.
-    moves = {book.phasers[p].moves for cam, deg in train.jump_deg(contact).items() if deg and (p := book.phaser_of(cam))}
+    # Against the way its phaser moves: the other way a phaser off park explains the reading as
+    # well.
+    moves = {
+        book.phasers[p].moves
+        for cam, deg in train.jump_deg(contact).items()
+        if deg and (p := book.phaser_of(cam))
+    }
     state = placed_state(book, Faults(jumped_teeth={contact: -1 if "retard" in moves else 1}))
-    cams = [CamReading(cam=c, deviation_deg=d, stderr_deg=0.3, phaser=PARKED) for c, d in state.deviation_deg.items()]
-    # On small sprockets a chain twice over its limit is a tooth late too: only its plunger tells them apart.
-    plungers = [PlungerReading(chain=c, plunger_mm=x, stderr_mm=0.2) for c, x in state.plunger_mm.items()]
-    verdict = diagnose(book, Readings(engine=book.name, hours=3000, oil="good", cams=cams, plungers=plungers), with_evidence=False)
-    same = {c for c in train.contacts() if train.jump_deg(c) == pytest.approx(train.jump_deg(contact))}
+    cams = [
+        CamReading(cam=c, deviation_deg=d, stderr_deg=0.3, phaser=PARKED)
+        for c, d in state.deviation_deg.items()
+    ]
+    # On small sprockets a chain twice over its limit is a tooth late too: only its plunger tells
+    # them apart.
+    plungers = [
+        PlungerReading(chain=c, plunger_mm=x, stderr_mm=0.2) for c, x in state.plunger_mm.items()
+    ]
+    verdict = diagnose(
+        book,
+        Readings(engine=book.name, hours=3000, oil="good", cams=cams, plungers=plungers),
+        with_evidence=False,
+    )
+    same = {
+        c for c in train.contacts() if train.jump_deg(c) == pytest.approx(train.jump_deg(contact))
+    }
     assert sum(probability(verdict, f"jump:{c}") for c in same) > 0.8
 
 
 @every_book
 def test_a_stretched_chain_speaks_on_any_engine(name: str) -> None:
     book = BOOKS[name]
-    chain = next((c for c in book.chains if book.chains[c].type != "toothed_belt" and book.arm_of(c)), None)
+    chain = next(
+        (c for c in book.chains if book.chains[c].type != "toothed_belt" and book.arm_of(c)), None
+    )
     if chain is None:
         pytest.skip("its one chain has no plunger, so that only the cam speaks")
     limit = book.chains[chain].limit_elongation_pct
@@ -126,7 +147,9 @@ def test_counting_and_marks_are_asked_wherever_a_timed_chain_goes_on(name: str) 
         if chain.counts:
             expected = {c.links for c in chain.counts}
             assert {a.expected for a in asked if a.kind == "count"} <= expected
-            assert {a.contact for a in asked if a.kind == "mark"} == {f"{key}/{s}" for s in chain.loop if s in book.sprockets}
+            assert {a.contact for a in asked if a.kind == "mark"} == {
+                f"{key}/{s}" for s in chain.loop if s in book.sprockets
+            }
         else:
             assert all(a.kind == "word" for a in asked)
 
@@ -165,14 +188,19 @@ def test_an_engine_seen_from_its_other_end_wears_the_same(name: str) -> None:
     if book.further_planes:
         pytest.skip("has drives at both ends already")
     here, there = DriveTrain(book), DriveTrain(mirrored(book))
-    faults = Faults(elongation_pct=dict.fromkeys(book.chains, 0.3), liner_wear_mm=dict.fromkeys(book.guides, 0.8))
+    faults = Faults(
+        elongation_pct=dict.fromkeys(book.chains, 0.3),
+        liner_wear_mm=dict.fromkeys(book.guides, 0.8),
+    )
     one, other = here.state(faults), there.state(faults)
     for cam in book.cams:
         assert other.deviation_deg[cam] == pytest.approx(one.deviation_deg[cam], abs=1e-9)
     assert other.plunger_mm == pytest.approx(one.plunger_mm, abs=1e-6)
     for chain, drive in there.chains.items():
         for count in drive.chain.counts:
-            assert drive.mark_links(count.start, count.end) % drive.chain.links == pytest.approx(count.links, abs=0.15)
+            assert drive.mark_links(count.start, count.end) % drive.chain.links == pytest.approx(
+                count.links, abs=0.15
+            )
         assert chain in here.chains
 
 
@@ -198,7 +226,10 @@ def test_a_belts_pulley_is_larger_than_a_chains_sprocket() -> None:
 
 
 def test_a_belt_is_laid_ever_finer_and_a_chain_link_by_link() -> None:
-    belt, chain = ChainDrive(BOOKS["tarsel-comfrey"], "belt"), ChainDrive(BOOKS["tarsel-comfrey"], "rear_chain")
+    belt, chain = (
+        ChainDrive(BOOKS["tarsel-comfrey"], "belt"),
+        ChainDrive(BOOKS["tarsel-comfrey"], "rear_chain"),
+    )
     assert place(belt, belt.tensioner.book_plunger_mm).links == pytest.approx(98, abs=0.02)
     assert place(chain, chain.tensioner.book_plunger_mm).links == pytest.approx(46, abs=0.1)
 

@@ -19,11 +19,20 @@ from flaneur.formats.captures import from_parquet, read_csv, to_parquet, write_c
 
 @pytest.fixture(scope="module")
 def capture(book: EngineBook) -> Capture:
-    return synthesise(book, Faults(elongation_pct={"chain_b": 0.6}), Conditions(seconds=2.0), np.random.default_rng(9))
+    return synthesise(
+        book,
+        Faults(elongation_pct={"chain_b": 0.6}),
+        Conditions(seconds=2.0),
+        np.random.default_rng(9),
+    )
 
 
-@pytest.mark.parametrize(("separator", "decimal"), [(",", "."), (";", ","), ("\t", "."), ("\t", ","), ("|", ".")])
-def test_csv_comes_back_whatever_the_separator(tmp_path: Path, capture: Capture, separator: str, decimal: str) -> None:
+@pytest.mark.parametrize(
+    ("separator", "decimal"), [(",", "."), (";", ","), ("\t", "."), ("\t", ","), ("|", ".")]
+)
+def test_csv_comes_back_whatever_the_separator(
+    tmp_path: Path, capture: Capture, separator: str, decimal: str
+) -> None:
     path = tmp_path / "capture.csv"
     write_csv(capture, path, separator, decimal)
     back = read_csv(path)
@@ -33,10 +42,14 @@ def test_csv_comes_back_whatever_the_separator(tmp_path: Path, capture: Capture,
         assert back.channels[name] == pytest.approx(values, abs=2e-5)
 
 
-def test_columns_may_stand_in_any_order_with_units(tmp_path: Path, capture: Capture, book: EngineBook) -> None:
+def test_columns_may_stand_in_any_order_with_units(
+    tmp_path: Path, capture: Capture, book: EngineBook
+) -> None:
     time_ms = 1000 * np.arange(capture.samples) / capture.rate_hz
     names = ["cam_b_ex", "cam_a_in", "crank", "cam_b_in", "cam_a_ex"]
-    rows = np.column_stack([capture.channels["cam_b_ex"], time_ms, *(capture.channels[n] for n in names[1:])])
+    rows = np.column_stack(
+        [capture.channels["cam_b_ex"], time_ms, *(capture.channels[n] for n in names[1:])]
+    )
     path = tmp_path / "shuffled.csv"
     header = "CAM_B_EX (V);time [ms];Cam A in;Crank (V);cam b in;cam_a_ex"
     np.savetxt(path, rows, delimiter=";", fmt="%.6f", header=header, comments="")
@@ -86,7 +99,9 @@ def refused(tmp_path: Path, content: bytes) -> CaptureError:
         (b"time," + b",".join(b"c%d" % i for i in range(40)) + b"\n", "too many columns", "41"),
     ],
 )
-def test_bad_csv_is_refused_with_what_was_read(tmp_path: Path, content: bytes, message: str, read: str) -> None:
+def test_bad_csv_is_refused_with_what_was_read(
+    tmp_path: Path, content: bytes, message: str, read: str
+) -> None:
     error = refused(tmp_path, content)
     assert message in error.message
     assert read in error.read
@@ -94,7 +109,9 @@ def test_bad_csv_is_refused_with_what_was_read(tmp_path: Path, content: bytes, m
 
 @settings(max_examples=60, deadline=None)
 @given(st.binary(max_size=400))
-def test_no_bytes_break_the_reader(tmp_path_factory: pytest.TempPathFactory, content: bytes) -> None:
+def test_no_bytes_break_the_reader(
+    tmp_path_factory: pytest.TempPathFactory, content: bytes
+) -> None:
     path = tmp_path_factory.mktemp("fuzz") / "any.csv"
     path.write_bytes(content)
     try:

@@ -1,4 +1,6 @@
-"""A corpus of damaged files through every importer: refused in words or read, never a crash, never a hang."""
+"""A corpus of damaged files through every importer: refused in words or read, never a crash, never
+a hang.
+"""
 
 import gzip
 import io
@@ -16,14 +18,20 @@ from flaneur.core.errors import CaptureError, ReadingError
 from flaneur.formats.captures import read_capture
 from flaneur.formats.photos import read_photo
 
-SAMPLES = sorted(p for p in (ROOT / "tests" / "data").iterdir() if p.suffix in {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"})
+SAMPLES = sorted(
+    p
+    for p in (ROOT / "tests" / "data").iterdir()
+    if p.suffix in {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"}
+)
 EACH = 34
 OF_MF4 = 12  # a second a copy
 LONGEST_S = 10.0
 
 
 def spoilt(content: bytes, seed: int) -> bytes:
-    """One damaged copy: cut, flipped, overwritten, doubled, swapped, or with a hole; headers more often than bodies."""
+    """One damaged copy: cut, flipped, overwritten, doubled, swapped, or with a hole; headers more
+    often than bodies.
+    """
     rng = np.random.default_rng(seed)
     data = bytearray(content)
     reach = min(len(data), 400) if seed % 2 else len(data)
@@ -75,8 +83,13 @@ def test_damaged_files_are_read_or_refused_in_words(path: Path, tmp_path: Path) 
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.sampled_from([b"RIFF", b"PAR1", b"\x1f\x8b", b"time,crank\n", b"# rate_hz: 9\n"]), st.binary(max_size=600))
-def test_no_bytes_behind_a_known_beginning_break_a_reader(tmp_path_factory: pytest.TempPathFactory, head: bytes, rest: bytes) -> None:
+@given(
+    st.sampled_from([b"RIFF", b"PAR1", b"\x1f\x8b", b"time,crank\n", b"# rate_hz: 9\n"]),
+    st.binary(max_size=600),
+)
+def test_no_bytes_behind_a_known_beginning_break_a_reader(
+    tmp_path_factory: pytest.TempPathFactory, head: bytes, rest: bytes
+) -> None:
     path = tmp_path_factory.mktemp("fuzz") / "any"
     path.write_bytes(head + rest)
     try:

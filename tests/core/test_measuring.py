@@ -34,10 +34,20 @@ def test_every_sheet_has_parts_and_blanks(book: EngineBook) -> None:
 
 
 def test_lash_by_two_angles_and_by_the_pulley_agree(book: EngineBook) -> None:
-    angles = work_out(book, "lash", "cam_a_in", {"method": "two angles", "stop": "0 0.2 0", "moved": "6.5 6.8 6.4°", "uncertainty": "0.3"})
+    angles = work_out(
+        book,
+        "lash",
+        "cam_a_in",
+        {"method": "two angles", "stop": "0 0.2 0", "moved": "6.5 6.8 6.4°", "uncertainty": "0.3"},
+    )
     assert angles.value == pytest.approx((6.5 + 6.6 + 6.4) / 3)
     assert angles.band == "marginal"
-    pulley = {"method": "pointer on the pulley", "way": "8.508 mm", "diameter": "150 mm", "uncertainty": "0.5°"}
+    pulley = {
+        "method": "pointer on the pulley",
+        "way": "8.508 mm",
+        "diameter": "150 mm",
+        "uncertainty": "0.5°",
+    }
     assert work_out(book, "lash", "cam_a_in", pulley).value == pytest.approx(6.5, abs=0.001)
 
 
@@ -57,8 +67,16 @@ def test_a_plunger_in_three_ways(book: EngineBook, fields: dict[str, str], value
 
 
 def test_elongation_allows_for_a_warm_chain(book: EngineBook) -> None:
-    fields = {"links": "40", "length": "322.4 322.6 322.5 mm", "pull": "100 N", "uncertainty": "0.1 mm"}
-    cold, warm = (work_out(book, "chain_length", "chain_a", {**fields, "temperature": t}) for t in ("20 °C", "140 °F"))
+    fields = {
+        "links": "40",
+        "length": "322.4 322.6 322.5 mm",
+        "pull": "100 N",
+        "uncertainty": "0.1 mm",
+    }
+    cold, warm = (
+        work_out(book, "chain_length", "chain_a", {**fields, "temperature": t})
+        for t in ("20 °C", "140 °F")
+    )
     assert cold.value == pytest.approx(0.78125)
     assert warm.value == pytest.approx((322.5 / (320 * (1 + 11.5e-6 * 40)) - 1) * 100)
     assert cold.band == "replace"
@@ -66,11 +84,26 @@ def test_elongation_allows_for_a_warm_chain(book: EngineBook) -> None:
 
 
 def test_a_liner_is_as_worn_as_its_thinnest_point(book: EngineBook) -> None:
-    found = work_out(book, "liner", "guide_b", {"points": "5.2 2.3 4.8 mm", "face": "whole", "uncertainty": "0.1"})
+    found = work_out(
+        book,
+        "liner",
+        "guide_b",
+        {"points": "5.2 2.3 4.8 mm", "face": "whole", "uncertainty": "0.1"},
+    )
     assert found.value == pytest.approx(3.2)
     assert found.band == "replace"
-    assert work_out(book, "liner", "guide_b", {"points": "5.4 mm", "face": "cracked", "uncertainty": "0.1"}).band == "replace"
-    assert work_out(book, "liner", "guide_b", {"points": "5.4 mm", "face": "not seen", "uncertainty": "0.1"}).band == "unknown"
+    assert (
+        work_out(
+            book, "liner", "guide_b", {"points": "5.4 mm", "face": "cracked", "uncertainty": "0.1"}
+        ).band
+        == "replace"
+    )
+    assert (
+        work_out(
+            book, "liner", "guide_b", {"points": "5.4 mm", "face": "not seen", "uncertainty": "0.1"}
+        ).band
+        == "unknown"
+    )
 
 
 def test_links_say_what_one_more_means(book: EngineBook) -> None:
@@ -78,28 +111,84 @@ def test_links_say_what_one_more_means(book: EngineBook) -> None:
     assert "1 more" in found.words
     assert "one tooth off" in found.words
     assert work_out(book, "links", "chain_a.0", {"counted": "43", "slack": SLACK}).band == "fine"
-    assert work_out(book, "links", "chain_a.0", {"counted": "43", "slack": "unknown"}).band == "unknown", "a reading of the slack"
+    assert (
+        work_out(book, "links", "chain_a.0", {"counted": "43", "slack": "unknown"}).band
+        == "unknown"
+    ), "a reading of the slack"
 
 
 @pytest.mark.parametrize(
     ("kind", "part", "fields", "band", "words"),
     [
-        ("compress", "chain_a", {"method": "time under a load", "time": "7 s", "load": "20.39 kgf"}, "replace", "it leaks"),
-        ("compress", "chain_a", {"method": "feel", "feel": "firm, sinks very slowly"}, "fine", "Relative only"),
-        ("tool_fit", "cam_a_in", {"tool": "T1", "angle": "0", "fit": "slides on", "slack": SLACK}, "fine", "slides on"),
-        ("tool_fit", "cam_a_in", {"tool": "T1", "angle": "0", "fit": "slides on", "slack": "unknown"}, "unknown", "not of the timing"),
-        ("debris", "engine", {"place": "oil pan", "plastic": "much", "metal": "none"}, "replace", "plastic much"),
-        ("debris", "engine", {"place": "oil pan", "plastic": "not looked", "metal": "none"}, "unknown", "not looked"),
+        (
+            "compress",
+            "chain_a",
+            {"method": "time under a load", "time": "7 s", "load": "20.39 kgf"},
+            "replace",
+            "it leaks",
+        ),
+        (
+            "compress",
+            "chain_a",
+            {"method": "feel", "feel": "firm, sinks very slowly"},
+            "fine",
+            "Relative only",
+        ),
+        (
+            "tool_fit",
+            "cam_a_in",
+            {"tool": "T1", "angle": "0", "fit": "slides on", "slack": SLACK},
+            "fine",
+            "slides on",
+        ),
+        (
+            "tool_fit",
+            "cam_a_in",
+            {"tool": "T1", "angle": "0", "fit": "slides on", "slack": "unknown"},
+            "unknown",
+            "not of the timing",
+        ),
+        (
+            "debris",
+            "engine",
+            {"place": "oil pan", "plastic": "much", "metal": "none"},
+            "replace",
+            "plastic much",
+        ),
+        (
+            "debris",
+            "engine",
+            {"place": "oil pan", "plastic": "not looked", "metal": "none"},
+            "unknown",
+            "not looked",
+        ),
         ("endoscope", "guide_a", {"finding": "could not see it"}, "unknown", "could not see"),
         (
             "noise",
             "engine",
-            {"when": "cold start", "seconds": "3 s", "place": "front, top", "belt": "the noise is gone"},
+            {
+                "when": "cold start",
+                "seconds": "3 s",
+                "place": "front, top",
+                "belt": "the noise is gone",
+            },
             "fine",
             "an accessory",
         ),
-        ("noise", "engine", {"when": "not heard", "place": "cannot tell", "belt": "not tried"}, "unknown", "unknown"),
-        ("oil", "engine", {"level": "full", "pressure": "1.2 bar", "warm": "92"}, "replace", "120 kPa"),
+        (
+            "noise",
+            "engine",
+            {"when": "not heard", "place": "cannot tell", "belt": "not tried"},
+            "unknown",
+            "unknown",
+        ),
+        (
+            "oil",
+            "engine",
+            {"level": "full", "pressure": "1.2 bar", "warm": "92"},
+            "replace",
+            "120 kPa",
+        ),
         ("oil", "engine", {"level": "full", "pressure": "1.8 bar"}, "unknown", "not read hot"),
         ("oil", "engine", {"level": "full"}, "unknown", "not measured"),
     ],
@@ -119,20 +208,72 @@ def test_looks_are_judged_and_unknown_stays_unknown(
         ("lash", "crank", {}, "not for that part"),
         ("lash", "cam_a_in", {"colour": "red"}, "no such field"),
         ("lash", "cam_a_in", {"method": "by ear", "uncertainty": "1"}, "no answer to it"),
-        ("lash", "cam_a_in", {"method": "two angles", "stop": "0 0", "moved": "6", "uncertainty": "1"}, "differ in length"),
-        ("lash", "cam_a_in", {"method": "two angles", "stop": "0", "moved": "200", "uncertainty": "1"}, "quarter turn"),
-        ("plunger", "chain_a", {"method": "plunger, body to pad", "out": "12", "uncertainty": "0.1"}, "Plunger out: No unit"),
-        ("plunger", "chain_a", {"method": "plunger, body to pad", "out": "12 mm", "uncertainty": "0"}, "cannot stand there"),
-        ("chain_length", "chain_a", {"links": "400", "length": "9 mm", "uncertainty": "1"}, "not that many links"),
-        ("chain_length", "chain_a", {"links": "40", "length": "380 mm", "uncertainty": "1"}, "does not belong"),
-        ("chain_length", "chain_a", {"links": "4.5", "length": "380 mm", "uncertainty": "1"}, "not a whole number"),
-        ("liner", "guide_a", {"points": "55 mm", "face": "whole", "uncertainty": "0.1"}, "cannot be that thick"),
-        ("compress", "chain_a", {"method": "time under a load", "time": "-1 s", "load": "200 N"}, "no test"),
+        (
+            "lash",
+            "cam_a_in",
+            {"method": "two angles", "stop": "0 0", "moved": "6", "uncertainty": "1"},
+            "differ in length",
+        ),
+        (
+            "lash",
+            "cam_a_in",
+            {"method": "two angles", "stop": "0", "moved": "200", "uncertainty": "1"},
+            "quarter turn",
+        ),
+        (
+            "plunger",
+            "chain_a",
+            {"method": "plunger, body to pad", "out": "12", "uncertainty": "0.1"},
+            "Plunger out: No unit",
+        ),
+        (
+            "plunger",
+            "chain_a",
+            {"method": "plunger, body to pad", "out": "12 mm", "uncertainty": "0"},
+            "cannot stand there",
+        ),
+        (
+            "chain_length",
+            "chain_a",
+            {"links": "400", "length": "9 mm", "uncertainty": "1"},
+            "not that many links",
+        ),
+        (
+            "chain_length",
+            "chain_a",
+            {"links": "40", "length": "380 mm", "uncertainty": "1"},
+            "does not belong",
+        ),
+        (
+            "chain_length",
+            "chain_a",
+            {"links": "4.5", "length": "380 mm", "uncertainty": "1"},
+            "not a whole number",
+        ),
+        (
+            "liner",
+            "guide_a",
+            {"points": "55 mm", "face": "whole", "uncertainty": "0.1"},
+            "cannot be that thick",
+        ),
+        (
+            "compress",
+            "chain_a",
+            {"method": "time under a load", "time": "-1 s", "load": "200 N"},
+            "no test",
+        ),
         ("oil", "engine", {"level": "full", "pressure": "9999 bar"}, "No oil pump"),
-        ("debris", "engine", {"place": "oil pan", "plastic": "none"}, "Metal: nothing is filled in"),
+        (
+            "debris",
+            "engine",
+            {"place": "oil pan", "plastic": "none"},
+            "Metal: nothing is filled in",
+        ),
     ],
 )
-def test_what_cannot_be_is_refused_by_field(book: EngineBook, kind: str, part: str, fields: dict[str, str], words: str) -> None:
+def test_what_cannot_be_is_refused_by_field(
+    book: EngineBook, kind: str, part: str, fields: dict[str, str], words: str
+) -> None:
     with pytest.raises(ReadingError) as error:
         work_out(book, kind, part, fields)
     assert words in error.value.message
@@ -143,13 +284,19 @@ def test_repeating_does_not_shrink_the_instruments_error() -> None:
     assert Repeats.of([4.0, 6.0], 0.0).stderr == pytest.approx(1.0)
 
 
-@given(st.lists(st.floats(-500, 500).map(lambda v: round(v, 2)), min_size=1, max_size=6), st.sampled_from([" ", "; ", " / ", "\n"]))
+@given(
+    st.lists(st.floats(-500, 500).map(lambda v: round(v, 2)), min_size=1, max_size=6),
+    st.sampled_from([" ", "; ", " / ", "\n"]),
+)
 def test_many_values_come_back_however_parted(values: list[float], parting: str) -> None:
-    assert parse_quantities(parting.join(str(v) for v in values) + " mm", "length") == pytest.approx(values)
+    assert parse_quantities(
+        parting.join(str(v) for v in values) + " mm", "length"
+    ) == pytest.approx(values)
 
 
 @pytest.mark.parametrize(
-    ("text", "kind", "value"), [("26 psi", "pressure", 179.26), ("1,8 bar", "pressure", 180), ("212 °F", "temperature", 100)]
+    ("text", "kind", "value"),
+    [("26 psi", "pressure", 179.26), ("1,8 bar", "pressure", 180), ("212 °F", "temperature", 100)],
 )
 def test_more_units(text: str, kind: str, value: float) -> None:
     assert parse_quantity(text, kind).value == pytest.approx(value, rel=1e-4)
@@ -162,7 +309,10 @@ def test_values_that_are_none_are_refused(text: str) -> None:
 
 
 def test_wear_measured_on_the_part_outweighs_every_guess(book: EngineBook) -> None:
-    direct = [DirectReading(part="chain_a", value=0.81, stderr=0.03), DirectReading(part="guide_a", value=0.2, stderr=0.1)]
+    direct = [
+        DirectReading(part="chain_a", value=0.81, stderr=0.03),
+        DirectReading(part="guide_a", value=0.2, stderr=0.1),
+    ]
     found = diagnose(book, Readings(engine=book.name, hours=3000, direct=direct))
     wear = {w.key: w for w in found.wear}
     assert wear["chain_a"].median == pytest.approx(0.81, abs=0.04)
@@ -171,9 +321,17 @@ def test_wear_measured_on_the_part_outweighs_every_guess(book: EngineBook) -> No
     assert found.suspects[0].key == "wear:chain_a"
     assert "measured: 0.81 % longer" in found.suspects[0].evidence[0].about
     with pytest.raises(ReadingError):
-        diagnose(book, Readings(engine=book.name, direct=[DirectReading(part="crank", value=1, stderr=1)]))
+        diagnose(
+            book,
+            Readings(engine=book.name, direct=[DirectReading(part="crank", value=1, stderr=1)]),
+        )
 
 
 def test_answers_carry_their_arithmetic(book: EngineBook) -> None:
-    found: Answer = work_out(book, "plunger", "primary", {"method": "notches counted", "notches": "3", "uncertainty": "0"})
+    found: Answer = work_out(
+        book,
+        "plunger",
+        "primary",
+        {"method": "notches counted", "notches": "3", "uncertainty": "0"},
+    )
     assert found.working[0] == "2 mm + 3 · 2 mm = 8.00 mm"

@@ -1,4 +1,6 @@
-"""The vehicle link and the phaser sweep: hidden faults are called by their names, with the right figures."""
+"""The vehicle link and the phaser sweep: hidden faults are called by their names, with the right
+figures.
+"""
 
 from dataclasses import replace
 
@@ -41,7 +43,9 @@ def fit(book: EngineBook, faults: Faults, oil: str = "hot") -> PhaserResponseFit
         (Faults(oil_pressure_share=0.5), "sound"),
     ],
 )
-def test_each_fault_is_called_by_its_name(book: EngineBook, faults: Faults, state: str, oil: str) -> None:
+def test_each_fault_is_called_by_its_name(
+    book: EngineBook, faults: Faults, state: str, oil: str
+) -> None:
     assert fit(book, faults, oil).state == state
 
 
@@ -78,7 +82,10 @@ def test_the_model_solves_its_own_equation() -> None:
 
 
 def test_a_relearned_base_hides_a_stretched_chain_and_is_said(book: EngineBook) -> None:
-    hidden, shown = (log_of(book, Faults(elongation_pct={"chain_a": 0.8}, base_relearned=r)) for r in (True, False))
+    hidden, shown = (
+        log_of(book, Faults(elongation_pct={"chain_a": 0.8}, base_relearned=r))
+        for r in (True, False)
+    )
     assert abs(float(np.median(hidden.actual_deg["phaser_a"][:40]))) < 0.3
     assert float(np.median(shown.actual_deg["phaser_a"][:40])) < -6
     assert any("relearned its base" in w for w in log_words(hidden))
@@ -124,7 +131,12 @@ def test_a_log_without_oil_never_calls_a_phaser_sound(book: EngineBook) -> None:
     assert "not logged" in found.words
     assert any("not logged" in w for w in log_words(back))
     assert (
-        fit_phaser(book, "phaser_a", replace(log_of(book, Faults(phaser_hunting_deg={"phaser_a": 3})), oil_known=False)).state == "hunting"
+        fit_phaser(
+            book,
+            "phaser_a",
+            replace(log_of(book, Faults(phaser_hunting_deg={"phaser_a": 3})), oil_known=False),
+        ).state
+        == "hunting"
     )
 
 
@@ -139,7 +151,10 @@ def test_a_log_without_oil_never_calls_a_phaser_sound(book: EngineBook) -> None:
         (b"time,phaser_a actual\n1,x\n", "not a number"),
         (b"time,phaser_a actual\n1\n", "row of the log is short"),
         (b"time,phaser_a actual\n1,2\n2,3\n", "too short"),
-        (b"time,phaser_a actual\n" + b"".join(b"%d,1\n" % (i % 7) for i in range(40)), "does not run forwards"),
+        (
+            b"time,phaser_a actual\n" + b"".join(b"%d,1\n" % (i % 7) for i in range(40)),
+            "does not run forwards",
+        ),
     ],
 )
 def test_bad_logs_are_refused(book: EngineBook, content: bytes, words: str) -> None:
@@ -167,6 +182,10 @@ def test_the_link_answers_and_refuses(link: Server, book: EngineBook) -> None:
     assert read_log(talk.ask(message)["log"], book).codes
     talk.ask({"do": "relearn", "engine": book.name, "unit": "u9"})
     assert not read_log(talk.ask(message)["log"], book).codes
-    for bad in ({"do": "dance"}, {**message, "seconds": 1e6}, {**message, "commands": [{"at_s": 1, "phaser": "phaser_a", "deg": 999}]}):
+    for bad in (
+        {"do": "dance"},
+        {**message, "seconds": 1e6},
+        {**message, "commands": [{"at_s": 1, "phaser": "phaser_a", "deg": 999}]},
+    ):
         with pytest.raises(DeviceError):
             talk.ask({"engine": book.name, "unit": "u9", **bad})

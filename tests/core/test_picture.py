@@ -26,7 +26,10 @@ def ends(piece: Piece) -> tuple[tuple[float, float], tuple[float, float]]:
         return (x0, y0), (x1, y1)
     assert piece.arc is not None
     cx, cy, r, start, end = piece.arc
-    return (cx + r * math.cos(start), cy + r * math.sin(start)), (cx + r * math.cos(end), cy + r * math.sin(end))
+    return (cx + r * math.cos(start), cy + r * math.sin(start)), (
+        cx + r * math.cos(end),
+        cy + r * math.sin(end),
+    )
 
 
 @every_book
@@ -43,11 +46,20 @@ def test_every_part_is_drawn_inside_its_planes_box(name: str) -> None:
     book = BOOKS[name]
     picture = drive_picture(book)
     drawn = {p.part for p in (*picture.chains, *picture.wheels, *picture.faces)}
-    assert drawn == {*book.chains, *book.sprockets, *book.gears, *book.guides, *book.arms, *book.tensioners}
+    assert drawn == {
+        *book.chains,
+        *book.sprockets,
+        *book.gears,
+        *book.guides,
+        *book.arms,
+        *book.tensioners,
+    }
     for plane in picture.planes:
         left, low, width, height = plane.box
         for face in (f for f in picture.faces if f.plane == plane.id):
-            assert all(left <= x <= left + width and low <= y <= low + height for x, y in face.forward)
+            assert all(
+                left <= x <= left + width and low <= y <= low + height for x, y in face.forward
+            )
         for wheel in (w for w in picture.wheels if w.plane == plane.id):
             assert left <= wheel.x - wheel.radius
             assert wheel.y + wheel.radius <= low + height
@@ -59,7 +71,9 @@ def test_a_chain_moves_by_as_many_links_as_its_sprockets_pass_teeth(name: str) -
     for chain in picture.chains:
         own = [w for w in picture.wheels if w.part in BOOKS[name].chains[chain.part].loop]
         for wheel in own:
-            assert abs(wheel.clock_per_crank) / 360 * wheel.teeth == pytest.approx(chain.links_per_crank_deg)
+            assert abs(wheel.clock_per_crank) / 360 * wheel.teeth == pytest.approx(
+                chain.links_per_crank_deg
+            )
         running = {math.copysign(1, w.clock_per_crank) for w in own}
         assert len(running) == 1
 
@@ -81,14 +95,23 @@ def test_from_the_other_end_the_engine_runs_the_other_way() -> None:
 def test_a_worn_engine_is_drawn_later_by_what_the_drive_says(book: EngineBook) -> None:
     faults = Faults(elongation_pct={"chain_a": 0.5})
     shafts = {s.id: s for s in drive_picture(book, faults).shafts}
-    assert shafts["cam_a_in"].late_deg == pytest.approx(DriveTrain(book).state(faults).deviation_deg["cam_a_in"])
+    assert shafts["cam_a_in"].late_deg == pytest.approx(
+        DriveTrain(book).state(faults).deviation_deg["cam_a_in"]
+    )
     assert shafts["cam_b_in"].late_deg == pytest.approx(0, abs=0.01)
 
 
 def test_a_tooth_at_the_driver_leaves_the_whole_chain_a_link_behind(book: EngineBook) -> None:
     def behind(contact: str) -> float:
-        now = next(c for c in drive_picture(book, Faults(jumped_teeth={contact: 1})).chains if c.part == "chain_a")
-        return now.mark_links - next(c for c in drive_picture(book).chains if c.part == "chain_a").mark_links
+        now = next(
+            c
+            for c in drive_picture(book, Faults(jumped_teeth={contact: 1})).chains
+            if c.part == "chain_a"
+        )
+        return (
+            now.mark_links
+            - next(c for c in drive_picture(book).chains if c.part == "chain_a").mark_links
+        )
 
     assert behind("chain_a/idler_a") == 1
     assert behind("chain_a/cam_a_in") == 0
@@ -96,7 +119,10 @@ def test_a_tooth_at_the_driver_leaves_the_whole_chain_a_link_behind(book: Engine
 
 def cams_late(book: EngineBook, late: dict[str, float]) -> Readings:
     parked = PhaserState(state="parked")
-    cams = [CamReading(cam=c, deviation_deg=late.get(c, 0.0), stderr_deg=0.1, phaser=parked) for c in book.cams]
+    cams = [
+        CamReading(cam=c, deviation_deg=late.get(c, 0.0), stderr_deg=0.1, phaser=parked)
+        for c in book.cams
+    ]
     return Readings(engine=book.name, hours=3000, oil="good", cams=cams)
 
 
@@ -105,7 +131,9 @@ def test_wear_drawn_is_the_verdicts_and_exaggeration_is_always_said(book: Engine
     once, twenty = worn_state(book, verdict, 1), worn_state(book, verdict, 20)
     median = {w.key: w.median for w in verdict.wear}
     assert once.faults.elongation_pct["chain_a"] == pytest.approx(median["chain_a"])
-    assert twenty.faults.elongation_pct["chain_a"] == pytest.approx(min(6.0, 20 * median["chain_a"]))
+    assert twenty.faults.elongation_pct["chain_a"] == pytest.approx(
+        min(6.0, 20 * median["chain_a"])
+    )
     assert once.faults.jumped_teeth == twenty.faults.jumped_teeth == {"chain_a/cam_a_in": 1}
     assert "×20, not to scale" in twenty.label
     assert "1 tooth late" in twenty.label
@@ -133,17 +161,27 @@ def test_one_tooth_off_says_what_marks_counts_tools_and_ladder_show(book: Engine
         ("Intake sprocket A", 1),
         ("Exhaust sprocket A", 0),
     }
-    assert {t.name: t.goes_in for t in off.tools} == {"Cam holders": False, "Exhaust gauge": True, "Crank pin": True}
+    assert {t.name: t.goes_in for t in off.tools} == {
+        "Cam holders": False,
+        "Exhaust gauge": True,
+        "Crank pin": True,
+    }
 
 
 def test_a_tooth_at_the_driver_moves_all_it_drives(book: EngineBook) -> None:
     off = one_tooth_off(book, "primary/crank", -1)
     assert {round(c.late_deg, 3) for c in off.cams} == {-17.143}
     found = {(c.start, c.end): c.found for c in off.counts}
-    assert found == {("Crank sprocket", "Idler primary sprocket"): 34, ("Idler primary sprocket", "Crank sprocket"): 32}
+    assert found == {
+        ("Crank sprocket", "Idler primary sprocket"): 34,
+        ("Idler primary sprocket", "Crank sprocket"): 32,
+    }
 
 
-@pytest.mark.parametrize(("contact", "teeth"), [("chain_a/crank", 1), ("chain_q/cam", 1), ("chain_a/cam_a_in", 0), ("chain_a/cam_a_in", 9)])
+@pytest.mark.parametrize(
+    ("contact", "teeth"),
+    [("chain_a/crank", 1), ("chain_q/cam", 1), ("chain_a/cam_a_in", 0), ("chain_a/cam_a_in", 9)],
+)
 def test_an_impossible_tooth_is_refused(book: EngineBook, contact: str, teeth: int) -> None:
     with pytest.raises(BookError):
         one_tooth_off(book, contact, teeth)
@@ -153,11 +191,20 @@ def test_an_impossible_tooth_is_refused(book: EngineBook, contact: str, teeth: i
 def test_every_part_has_facts_to_show(name: str) -> None:
     book = BOOKS[name]
     known = {f.part: f for f in part_facts(book)}
-    assert set(known) >= {*book.chains, *book.sprockets, *book.guides, *book.arms, *book.tensioners, *book.phasers}
+    assert set(known) >= {
+        *book.chains,
+        *book.sprockets,
+        *book.guides,
+        *book.arms,
+        *book.tensioners,
+        *book.phasers,
+    }
     assert all(f.facts for f in known.values())
 
 
-def test_what_a_tenth_of_a_per_cent_does_is_told_of_every_chain_that_times_a_cam(book: EngineBook) -> None:
+def test_what_a_tenth_of_a_per_cent_does_is_told_of_every_chain_that_times_a_cam(
+    book: EngineBook,
+) -> None:
     facts = {f.part: {x.label: x.value for x in f.facts} for f in part_facts(book)}
     found = facts["chain_a"]["A tenth of a per cent longer"]
     late = DriveTrain(book).state(Faults(elongation_pct={"chain_a": 0.1})).deviation_deg
@@ -183,8 +230,12 @@ def test_closed_form_slopes_are_those_of_the_solved_loop(name: str) -> None:
             found = (drive.lags_deg(up)[sprocket] - drive.lags_deg(down)[sprocket]) / (2 * step)
             assert slope == pytest.approx(found, rel=1e-4)
         if exact.plunger_mm is not None:
-            assert exact.plunger_mm == pytest.approx((drive.plunger_mm(up) - drive.plunger_mm(down)) / (2 * step), rel=1e-4)
+            assert exact.plunger_mm == pytest.approx(
+                (drive.plunger_mm(up) - drive.plunger_mm(down)) / (2 * step), rel=1e-4
+            )
             assert drive.arm_id is not None
             assert liner_slopes(drive, drive.arm_id).plunger_mm == pytest.approx(
-                drive.plunger_mm(ChainWear(0, ((drive.arm_id, 0.001),))) * 1000 - drive.plunger_mm() * 1000, rel=0.01
+                drive.plunger_mm(ChainWear(0, ((drive.arm_id, 0.001),))) * 1000
+                - drive.plunger_mm() * 1000,
+                rel=0.01,
             )

@@ -21,7 +21,13 @@ from flaneur.core.plan.observe import check_step
 from flaneur.core.plan.order import dependents, step_graph, work_order
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.propose import propose
-from flaneur.core.proof.release import HandTurns, cam_check, may_release, release_checks, smallest_tooth_deg
+from flaneur.core.proof.release import (
+    HandTurns,
+    cam_check,
+    may_release,
+    release_checks,
+    smallest_tooth_deg,
+)
 
 SIDES = st.sets(st.integers(0, 19), min_size=1, max_size=4)
 
@@ -50,7 +56,9 @@ def brute(book: EngineBook) -> tuple[list[str], np.ndarray]:
 
 @settings(max_examples=40, deadline=None)
 @given(chosen=SIDES)
-def test_access_is_the_smallest_closed_set(book: EngineBook, brute: tuple[list[str], np.ndarray], chosen: set[int]) -> None:
+def test_access_is_the_smallest_closed_set(
+    book: EngineBook, brute: tuple[list[str], np.ndarray], chosen: set[int]
+) -> None:
     keys, masks = brute
     scope = [keys[i % len(keys)] for i in chosen]
     wanted = np.uint32(sum(1 << keys.index(k) for k in set(scope)))
@@ -58,7 +66,9 @@ def test_access_is_the_smallest_closed_set(book: EngineBook, brute: tuple[list[s
     sizes = np.array([int(m).bit_count() for m in holding])
     smallest = holding[sizes == sizes.min()]
     assert len(smallest) == 1
-    assert {k for i, k in enumerate(keys) if int(smallest[0]) >> i & 1} == set(closed_set(book, scope))
+    assert {k for i, k in enumerate(keys) if int(smallest[0]) >> i & 1} == set(
+        closed_set(book, scope)
+    )
 
 
 @settings(max_examples=40, deadline=None)
@@ -89,7 +99,13 @@ def test_no_order_breaks_a_rule(book: EngineBook, chosen: set[int]) -> None:
 def test_pins_are_pulled_last(book: EngineBook) -> None:
     order = work_order(book, ["chain_b_part"])
     at = {step: i for i, step in enumerate(order)}
-    for chain_side in ("fit:chain_a_part", "fit:chain_b_part", "torque:guide_b", "torque:arm_b", "torque:tensioner_b"):
+    for chain_side in (
+        "fit:chain_a_part",
+        "fit:chain_b_part",
+        "torque:guide_b",
+        "torque:arm_b",
+        "torque:tensioner_b",
+    ):
         if chain_side in at:
             assert at[chain_side] < at["op:pull_b"]
     assert at["op:pull_b"] < at["fit:front_cover"]
@@ -163,14 +179,24 @@ def test_what_rests_on_a_step_is_what_follows_from_it(book: EngineBook) -> None:
 
 @pytest.mark.parametrize(
     ("text", "ok"),
-    [("24 Nm", True), ("25.9 Nm", True), ("26.1 Nm", False), ("18 lbf ft", True), ("212 lbf in", True), ("18 lbf in", False)],
+    [
+        ("24 Nm", True),
+        ("25.9 Nm", True),
+        ("26.1 Nm", False),
+        ("18 lbf ft", True),
+        ("212 lbf in", True),
+        ("18 lbf in", False),
+    ],
 )
 def test_a_torque_is_checked_in_any_unit(text: str, ok: bool) -> None:
     assert check_stage(Stage(kind="torque", value=24, tolerance=2), text).ok is ok
 
 
 def test_mixed_up_pounds_are_named() -> None:
-    assert "lbf·ft and lbf·in" in check_stage(Stage(kind="torque", value=24, tolerance=2), "18 lbf in").words
+    assert (
+        "lbf·ft and lbf·in"
+        in check_stage(Stage(kind="torque", value=24, tolerance=2), "18 lbf in").words
+    )
 
 
 def test_a_torque_without_a_unit_is_refused() -> None:
@@ -197,7 +223,9 @@ def test_a_step_is_closed_by_what_was_seen(book: EngineBook) -> None:
 SET = "on the mark"
 
 
-@pytest.mark.parametrize("answers", [[], ["43"], ["43", "23", "", SET, SET], ["4x", "23", SET, SET, SET]])
+@pytest.mark.parametrize(
+    "answers", [[], ["43"], ["43", "23", "", SET, SET], ["4x", "23", SET, SET, SET]]
+)
 def test_a_bare_tick_does_not_close_a_step(book: EngineBook, answers: list[str]) -> None:
     step = next(s for s in make_plan(book, ["chain_a_part"]).steps if s.ref == "fit:chain_a_part")
     with pytest.raises(StepError):
@@ -212,9 +240,16 @@ def test_not_measured_is_recorded_and_not_right(book: EngineBook) -> None:
 
 
 def test_the_verdict_proposes_parts_by_school(book: EngineBook) -> None:
-    verdict = diagnose(book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False)
+    verdict = diagnose(
+        book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False
+    )
     assert [p.component for p in propose(book, verdict, "measured")] == ["chain_a_part"]
-    assert {p.component for p in propose(book, verdict, "whole_set")} == {"chain_a_part", "arm_a", "guide_a", "tensioner_a"}
+    assert {p.component for p in propose(book, verdict, "whole_set")} == {
+        "chain_a_part",
+        "arm_a",
+        "guide_a",
+        "tensioner_a",
+    }
 
 
 def test_age_alone_proposes_nothing(book: EngineBook) -> None:
@@ -224,16 +259,34 @@ def test_age_alone_proposes_nothing(book: EngineBook) -> None:
 
 
 def after_of(book: EngineBook, **deviations: float) -> list[CamReading]:
-    return [CamReading(cam=c, deviation_deg=deviations.get(c, 0.1), stderr_deg=0.02, phaser=PhaserState(state="parked")) for c in book.cams]
+    return [
+        CamReading(
+            cam=c,
+            deviation_deg=deviations.get(c, 0.1),
+            stderr_deg=0.02,
+            phaser=PhaserState(state="parked"),
+        )
+        for c in book.cams
+    ]
 
 
 def hands_of(book: EngineBook, **change: object) -> HandTurns:
-    good = {"turns": 2.0, "hard_stop": False, "marks": dict.fromkeys(book.proof.mark_checks, True), "pins_out": 5}
+    good = {
+        "turns": 2.0,
+        "hard_stop": False,
+        "marks": dict.fromkeys(book.proof.mark_checks, True),
+        "pins_out": 5,
+    }
     return HandTurns.model_validate({**good, **change})
 
 
 def blocked(
-    book: EngineBook, after: list[CamReading], hands: HandTurns, open_steps: int = 0, departures: int = 0, **lead: object
+    book: EngineBook,
+    after: list[CamReading],
+    hands: HandTurns,
+    open_steps: int = 0,
+    departures: int = 0,
+    **lead: object,
 ) -> list[str]:
     checks = release_checks(book, after, hands, 5, open_steps, departures)
     return may_release(checks, lead.get("reason"), is_lead=bool(lead.get("is_lead")))[1]  # type: ignore[arg-type]
@@ -244,10 +297,26 @@ def test_a_proven_engine_is_released(book: EngineBook) -> None:
 
 
 @pytest.mark.parametrize(
-    "change", [{"turns": None}, {"turns": 1.0}, {"hard_stop": True}, {"pins_out": None}, {"pins_out": 4}, {"marks": {}}]
+    "change",
+    [
+        {"turns": None},
+        {"turns": 1.0},
+        {"hard_stop": True},
+        {"pins_out": None},
+        {"pins_out": 4},
+        {"marks": {}},
+    ],
 )
-def test_what_is_missing_or_wrong_blocks_even_a_lead(book: EngineBook, change: dict[str, object]) -> None:
-    assert blocked(book, after_of(book), hands_of(book, **change), is_lead=True, reason="we are in a hurry today")
+def test_what_is_missing_or_wrong_blocks_even_a_lead(
+    book: EngineBook, change: dict[str, object]
+) -> None:
+    assert blocked(
+        book,
+        after_of(book),
+        hands_of(book, **change),
+        is_lead=True,
+        reason="we are in a hurry today",
+    )
 
 
 def test_a_cam_out_of_tolerance_needs_a_lead_and_a_reason(book: EngineBook) -> None:
@@ -255,24 +324,50 @@ def test_a_cam_out_of_tolerance_needs_a_lead_and_a_reason(book: EngineBook) -> N
     assert blocked(book, after, hands_of(book))
     assert blocked(book, after, hands_of(book), reason="accepted by the fleet manager")
     assert blocked(book, after, hands_of(book), is_lead=True, reason="ok")
-    assert not blocked(book, after, hands_of(book), is_lead=True, reason="accepted by the fleet manager")
+    assert not blocked(
+        book, after, hands_of(book), is_lead=True, reason="accepted by the fleet manager"
+    )
 
 
 @pytest.mark.parametrize("deviation", [20.0, -19.0, 17.1, 11.0])
-def test_a_whole_tooth_out_cannot_be_overridden(book: EngineBook, train: DriveTrain, deviation: float) -> None:
+def test_a_whole_tooth_out_cannot_be_overridden(
+    book: EngineBook, train: DriveTrain, deviation: float
+) -> None:
     assert smallest_tooth_deg(book, "cam_b_in") == pytest.approx(360 / 21)
-    assert blocked(book, after_of(book, cam_b_in=deviation), hands_of(book), is_lead=True, reason="accepted by the fleet manager")
+    assert blocked(
+        book,
+        after_of(book, cam_b_in=deviation),
+        hands_of(book),
+        is_lead=True,
+        reason="accepted by the fleet manager",
+    )
 
 
 def test_an_unknown_phaser_or_a_missing_capture_is_not_met(book: EngineBook) -> None:
     unknown = CamReading(cam="cam_a_in", deviation_deg=0.0, stderr_deg=0.02)
     assert cam_check(book, "cam_a_in", unknown).state == "unknown"
     assert cam_check(book, "cam_a_in", None).state == "unknown"
-    commanded = unknown.model_copy(update={"deviation_deg": -20.0, "phaser": PhaserState(state="commanded", command_deg=20)})
+    commanded = unknown.model_copy(
+        update={"deviation_deg": -20.0, "phaser": PhaserState(state="commanded", command_deg=20)}
+    )
     assert cam_check(book, "cam_a_in", commanded).state == "met"
 
 
 def test_open_steps_block_and_departures_need_a_lead(book: EngineBook) -> None:
-    assert blocked(book, after_of(book), hands_of(book), open_steps=1, is_lead=True, reason="accepted by the fleet manager")
+    assert blocked(
+        book,
+        after_of(book),
+        hands_of(book),
+        open_steps=1,
+        is_lead=True,
+        reason="accepted by the fleet manager",
+    )
     assert blocked(book, after_of(book), hands_of(book), departures=1)
-    assert not blocked(book, after_of(book), hands_of(book), departures=1, is_lead=True, reason="torque by feel, to be redone")
+    assert not blocked(
+        book,
+        after_of(book),
+        hands_of(book),
+        departures=1,
+        is_lead=True,
+        reason="torque by feel, to be redone",
+    )

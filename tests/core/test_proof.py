@@ -20,8 +20,12 @@ from flaneur.formats.ladder_svg import ladder_svg
 PARKED = PhaserState(state="parked")
 
 
-def cam(name: str, deviation: float, state: PhaserState = PARKED, stderr: float = 0.1) -> CamReading:
-    return CamReading(id=f"{name}{deviation}", cam=name, deviation_deg=deviation, stderr_deg=stderr, phaser=state)
+def cam(
+    name: str, deviation: float, state: PhaserState = PARKED, stderr: float = 0.1
+) -> CamReading:
+    return CamReading(
+        id=f"{name}{deviation}", cam=name, deviation_deg=deviation, stderr_deg=stderr, phaser=state
+    )
 
 
 def row_of(ladder: Ladder, name: str) -> LadderRow:
@@ -36,42 +40,65 @@ def test_the_ladder_has_a_row_for_every_cam_even_unread(book: EngineBook) -> Non
 
 
 def test_the_last_of_each_phase_counts_and_older_ones_are_ghosts(book: EngineBook) -> None:
-    pairs = [("before", cam("cam_a_ex", 6.0)), ("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.1))]
+    pairs = [
+        ("before", cam("cam_a_ex", 6.0)),
+        ("before", cam("cam_a_ex", 6.3)),
+        ("after", cam("cam_a_ex", 0.1)),
+    ]
     rungs = row_of(make_ladder(book, pairs, {}), "cam_a_ex").rungs
-    assert [(g.phase, g.is_ghost) for g in rungs] == [("before", True), ("before", False), ("after", False)]
+    assert [(g.phase, g.is_ghost) for g in rungs] == [
+        ("before", True),
+        ("before", False),
+        ("after", False),
+    ]
     assert rungs[1].low_deg == pytest.approx(6.3 - 1.645 * 0.1, abs=1e-3)
 
 
 def test_a_commanded_phaser_is_taken_out_of_the_reading(book: EngineBook) -> None:
     rung = row_of(
-        make_ladder(book, [("before", cam("cam_a_in", -18.0, PhaserState(state="commanded", command_deg=20)))], {}), "cam_a_in"
+        make_ladder(
+            book,
+            [("before", cam("cam_a_in", -18.0, PhaserState(state="commanded", command_deg=20)))],
+            {},
+        ),
+        "cam_a_in",
     ).rungs[0]
     assert rung.at_deg == pytest.approx(2.0)
     assert "commanded 20°" in rung.words
 
 
 def test_an_unknown_phaser_reaches_over_its_range_to_the_late_side(book: EngineBook) -> None:
-    rung = row_of(make_ladder(book, [("before", cam("cam_a_in", -10.0, PhaserState()))], {}), "cam_a_in").rungs[0]
+    rung = row_of(
+        make_ladder(book, [("before", cam("cam_a_in", -10.0, PhaserState()))], {}), "cam_a_in"
+    ).rungs[0]
     assert not rung.is_known
     assert rung.low_deg == pytest.approx(-10.0, abs=0.2)
     assert rung.high_deg == pytest.approx(-10.0 + book.phasers["phaser_a"].range_deg, abs=0.2)
 
 
 def test_a_reading_near_whole_teeth_says_so(book: EngineBook) -> None:
-    ladder = make_ladder(book, [("before", cam("cam_b_ex", 17.4)), ("before", cam("cam_b_in", 8.0))], {})
+    ladder = make_ladder(
+        book, [("before", cam("cam_b_ex", 17.4)), ("before", cam("cam_b_in", 8.0))], {}
+    )
     assert "near 1 tooth" in row_of(ladder, "cam_b_ex").rungs[0].words
     assert "near" not in row_of(ladder, "cam_b_in").rungs[0].words
 
 
 def test_the_scale_grows_with_the_reading(book: EngineBook) -> None:
-    wide = make_ladder(book, [("before", cam("cam_b_ex", 51.0)), ("before", cam("cam_a_ex", -30.0))], {})
+    wide = make_ladder(
+        book, [("before", cam("cam_b_ex", 51.0)), ("before", cam("cam_a_ex", -30.0))], {}
+    )
     assert wide.low_deg < -30
     assert wide.high_deg > 51
 
 
 def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: EngineBook) -> None:
-    ladder = make_ladder(book, [("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.2))], {"cam_a_ex": 0.1})
-    odd = ladder.model_copy(update={"rows": [r.model_copy(update={"name": "<cam & co>"}) for r in ladder.rows]})
+    ladder = make_ladder(
+        book, [("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.2))], {"cam_a_ex": 0.1}
+    )
+    odd = ladder.model_copy(
+        update={"rows": [r.model_copy(update={"name": "<cam & co>"}) for r in ladder.rows]}
+    )
     picture = ladder_svg(odd)
     assert picture.count("Rcam_a_ex") == 2
     assert "before +6.3°" in picture
@@ -81,12 +108,17 @@ def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: Engi
 
 
 def test_a_part_without_reading_is_unknown_not_safe(book: EngineBook) -> None:
-    for verdict in (None, diagnose(book, Readings(engine=book.name, hours=100), with_evidence=False)):
+    for verdict in (
+        None,
+        diagnose(book, Readings(engine=book.name, hours=100), with_evidence=False),
+    ):
         assert set(part_states(book, verdict, [], set()).values()) == {"unknown"}
 
 
 def test_parts_carry_what_is_known_and_what_was_done(book: EngineBook) -> None:
-    verdict = diagnose(book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False)
+    verdict = diagnose(
+        book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False
+    )
     states = part_states(book, verdict, [], set())
     assert states["chain_a"] == "over the limit"
     assert states["chain_b"] == "within limit"
@@ -95,7 +127,9 @@ def test_parts_carry_what_is_known_and_what_was_done(book: EngineBook) -> None:
 
 
 def test_a_jumped_sprocket_is_suspected(book: EngineBook) -> None:
-    verdict = diagnose(book, readings_of(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), with_evidence=False)
+    verdict = diagnose(
+        book, readings_of(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), with_evidence=False
+    )
     assert part_states(book, verdict, [], set())["cam_b_in"] == "suspected"
 
 
@@ -103,17 +137,38 @@ def test_a_baseline_is_kept_only_where_nothing_old_is_in_it(book: EngineBook) ->
     after = [cam(c, 0.2) for c in book.cams]
     side_b = ["chain_b_part", "guide_b"]
     assert own_baseline_deg(book, after, side_b) == {}
-    assert set(own_baseline_deg(book, after, [*side_b, "chain_p", "guide_p"])) == {"cam_b_in", "cam_b_ex"}
+    assert set(own_baseline_deg(book, after, [*side_b, "chain_p", "guide_p"])) == {
+        "cam_b_in",
+        "cam_b_ex",
+    }
     assert own_baseline_deg(book, after, [*side_b, "chain_p"]) == {}, "the primary guide is old"
     unknown = [cam("cam_b_in", 0.2, PhaserState()), cam("cam_b_ex", 0.3)]
     assert own_baseline_deg(book, unknown, [*side_b, "chain_p", "guide_p"]) == {"cam_b_ex": 0.3}
 
 
 START = JobFacts(
-    has_complaint=False, readings_before=0, has_plan=False, bench_started=False, steps_total=0, steps_done=0, next_step=None,
-    turned_by_hand=False, captured_after=False, can_capture=True, released=False, signed=False,
-)  # fmt: skip
-ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, bench_started=True, steps_total=9, steps_done=9)
+    has_complaint=False,
+    readings_before=0,
+    has_plan=False,
+    bench_started=False,
+    steps_total=0,
+    steps_done=0,
+    next_step=None,
+    turned_by_hand=False,
+    captured_after=False,
+    can_capture=True,
+    released=False,
+    signed=False,
+)
+ON_BENCH = replace(
+    START,
+    has_complaint=True,
+    readings_before=4,
+    has_plan=True,
+    bench_started=True,
+    steps_total=9,
+    steps_done=9,
+)
 
 
 @pytest.mark.parametrize(
@@ -121,7 +176,11 @@ ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, 
     [
         (START, "intake", "complaint"),
         (replace(START, has_complaint=True), "readings", "capture"),
-        (replace(START, has_complaint=True, can_capture=False), "readings", "marks, lash and lengths"),
+        (
+            replace(START, has_complaint=True, can_capture=False),
+            "readings",
+            "marks, lash and lengths",
+        ),
         (replace(ON_BENCH, turned_by_hand=True, can_capture=False), "proof", "by its marks"),
         (replace(START, has_complaint=True, readings_before=4), "verdict", "verdict"),
         (replace(START, readings_before=4, has_plan=True), "plan", "parts and tools"),
@@ -133,7 +192,9 @@ ON_BENCH = replace(START, has_complaint=True, readings_before=4, has_plan=True, 
         (replace(ON_BENCH, released=True, signed=True), "done", "frozen"),
     ],
 )
-def test_the_next_action_is_the_first_thing_missing(facts: JobFacts, stage: str, words: str) -> None:
+def test_the_next_action_is_the_first_thing_missing(
+    facts: JobFacts, stage: str, words: str
+) -> None:
     action = next_action(facts)
     assert action.stage == stage
     assert words in action.words

@@ -1,4 +1,6 @@
-"""The running stand-in engine: frames join without a seam, speed and phasers obey, a cold start rattles and settles."""
+"""The running stand-in engine: frames join without a seam, speed and phasers obey, a cold start
+rattles and settles.
+"""
 
 import numpy as np
 import pytest
@@ -30,7 +32,9 @@ def late(found: Correlation) -> dict[str, float]:
 
 @pytest.mark.parametrize("frame_s", [0.05, 0.2, 0.5])
 def test_frames_of_any_length_join_without_a_seam(book: EngineBook, frame_s: float) -> None:
-    found = correlate(run(engine(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), 3.0, frame_s), book)
+    found = correlate(
+        run(engine(book, Faults(jumped_teeth={"chain_b/cam_b_in": 1})), 3.0, frame_s), book
+    )
     assert found.quality == ()
     assert found.crank.bad_turns == 0
     assert late(found)["cam_b_in"] == pytest.approx(20, abs=0.2)
@@ -45,7 +49,11 @@ def test_it_revs_up_holds_and_falls(book: EngineBook) -> None:
     running.command(idle=True)
     run(running, 6)
     fallen = correlate(run(running, 2), book).rpm
-    assert (idle, held, fallen) == (pytest.approx(720, rel=0.02), pytest.approx(3000, rel=0.02), pytest.approx(720, rel=0.03))
+    assert (idle, held, fallen) == (
+        pytest.approx(720, rel=0.02),
+        pytest.approx(3000, rel=0.02),
+        pytest.approx(720, rel=0.03),
+    )
 
 
 def test_phasers_obey_within_their_travel_and_a_stuck_one_does_not(book: EngineBook) -> None:
@@ -83,7 +91,10 @@ def test_trends_are_told_from_noise() -> None:
     assert settling(t, 5 + noise) is None
     found = settling(t, 5 + 2.5 * np.exp(-t / 1.8) + noise)
     assert found is not None
-    assert (found.settled_deg, found.amplitude_deg) == (pytest.approx(5, abs=0.15), pytest.approx(2.5, abs=0.4))
+    assert (found.settled_deg, found.amplitude_deg) == (
+        pytest.approx(5, abs=0.15),
+        pytest.approx(2.5, abs=0.4),
+    )
     rpm = np.linspace(700, 2700, len(t))
     slope = speed_slope(rpm, 0.8 * rpm / 1000 + noise)
     assert slope is not None
@@ -101,5 +112,9 @@ def test_a_change_is_clear_only_beyond_its_error(book: EngineBook) -> None:
     second = {"cam_a_in": (3.0, 0.05), "cam_b_in": (2.0, 0.5), "cam_a_ex": (0.05, 0.01)}
     found = {c.cam: c for c in compare_cams(book, first, second)}
     assert list(found) == ["cam_a_in", "cam_a_ex", "cam_b_in"]
-    assert {k: c.is_clear for k, c in found.items()} == {"cam_a_in": True, "cam_b_in": False, "cam_a_ex": False}
+    assert {k: c.is_clear for k, c in found.items()} == {
+        "cam_a_in": True,
+        "cam_b_in": False,
+        "cam_a_ex": False,
+    }
     assert "1.00° later" in found["cam_a_in"].words

@@ -22,7 +22,14 @@ from flaneur.formats.captures import read_capture, read_wav, write_csv, write_wa
 from flaneur.formats.photos import read_photo
 
 DATA = ROOT / "tests" / "data"
-FILES = ["capture.csv", "comma.csv", "capture.csv.gz", "units.tsv", "capture.parquet", "capture.mf4"]
+FILES = [
+    "capture.csv",
+    "comma.csv",
+    "capture.csv.gz",
+    "units.tsv",
+    "capture.parquet",
+    "capture.mf4",
+]
 FILES += ["float.wav", "pcm16.wav", "pcm24.wav", "pcm32.wav"]
 
 
@@ -68,7 +75,9 @@ def test_a_wav_of_too_many_channels_is_refused(tmp_path: Path) -> None:
         ('"time (s)","crank (A)"\n0,0.5\n0.0005,0.6\n0.001,0.7\n', 2000.0, 0.5),
     ],
 )
-def test_headers_as_recorders_write_them(tmp_path: Path, text: str, rate: float, first: float) -> None:
+def test_headers_as_recorders_write_them(
+    tmp_path: Path, text: str, rate: float, first: float
+) -> None:
     (tmp_path / "a.csv").write_text(text, encoding="utf-8")
     found = read_capture(tmp_path / "a.csv")
     assert found.rate_hz == pytest.approx(rate)
@@ -93,7 +102,10 @@ def test_headers_that_cannot_be_are_refused(tmp_path: Path, text: str, words: st
 
 def test_a_table_of_another_program_is_read_by_its_time(truth: Capture, tmp_path: Path) -> None:
     time = np.arange(truth.samples) / truth.rate_hz * 1000
-    columns = {"time (ms)": time, **{f"{n} (mV)": x.astype(float) * 1000 for n, x in truth.channels.items()}}
+    columns = {
+        "time (ms)": time,
+        **{f"{n} (mV)": x.astype(float) * 1000 for n, x in truth.channels.items()},
+    }
     pq.write_table(pa.table(columns), tmp_path / "a.parquet")
     found = read_capture(tmp_path / "a.parquet")
     assert found.rate_hz == pytest.approx(truth.rate_hz)
@@ -110,7 +122,10 @@ def test_a_table_of_another_program_is_read_by_its_time(truth: Capture, tmp_path
     st.sampled_from([250_000.0, 44_100.0, 12_345.0]),
 )
 def test_any_samples_come_back_from_csv(
-    tmp_path_factory: pytest.TempPathFactory, values: list[float], style: tuple[str, str], rate: float
+    tmp_path_factory: pytest.TempPathFactory,
+    values: list[float],
+    style: tuple[str, str],
+    rate: float,
 ) -> None:
     path = tmp_path_factory.mktemp("csv") / "a.csv"
     write_csv(Capture(rate, {"crank": np.array(values, np.float32)}), path, *style)
@@ -120,7 +135,17 @@ def test_any_samples_come_back_from_csv(
 
 
 def test_the_command_line_reads_every_format_too(capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["correlate", str(DATA / "float.wav"), "--engine", str(ROOT / "engines" / "ostrey-tansy.yaml")]) == 0
+    assert (
+        main(
+            [
+                "correlate",
+                str(DATA / "float.wav"),
+                "--engine",
+                str(ROOT / "engines" / "ostrey-tansy.yaml"),
+            ]
+        )
+        == 0
+    )
     assert "Intake cam, bank B" in capsys.readouterr().out
 
 

@@ -17,11 +17,17 @@ from flaneur.core.signals.motion import Conditions, Motion, motion_for
 from flaneur.core.signals.robust import huber_mean
 from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
 
-WORN = Faults(elongation_pct={"chain_a": 0.7}, jumped_teeth={"chain_b/cam_b_in": 1}, tone_wheel_offset_deg={"wheel_b_ex": -0.4})
+WORN = Faults(
+    elongation_pct={"chain_a": 0.7},
+    jumped_teeth={"chain_b/cam_b_in": 1},
+    tone_wheel_offset_deg={"wheel_b_ex": -0.4},
+)
 SHORT = Conditions(seconds=3.0)
 
 
-def capture_of(book: EngineBook, faults: Faults = WORN, conditions: Conditions = SHORT, seed: int = 5) -> Capture:
+def capture_of(
+    book: EngineBook, faults: Faults = WORN, conditions: Conditions = SHORT, seed: int = 5
+) -> Capture:
     return synthesise(book, faults, conditions, np.random.default_rng(seed))
 
 
@@ -62,13 +68,27 @@ def test_a_slipped_crank_wheel_moves_all_cams_the_other_way(book: EngineBook) ->
 
 
 def test_a_commanded_phaser_moves_its_cam_early(book: EngineBook) -> None:
-    found = correlate(capture_of(book, Faults(), replace(SHORT, phaser_command_deg={"phaser_a": 24.0})), book)
-    assert {c.cam: round(c.deviation_deg) for c in found.cams} == {"cam_a_in": -24, "cam_a_ex": 0, "cam_b_in": 0, "cam_b_ex": 0}
+    found = correlate(
+        capture_of(book, Faults(), replace(SHORT, phaser_command_deg={"phaser_a": 24.0})), book
+    )
+    assert {c.cam: round(c.deviation_deg) for c in found.cams} == {
+        "cam_a_in": -24,
+        "cam_a_ex": 0,
+        "cam_b_in": 0,
+        "cam_b_ex": 0,
+    }
 
 
 @pytest.mark.parametrize("rpm", [180.0, 720.0, 2500.0])
 def test_reads_from_cranking_to_fast(book: EngineBook, rpm: float) -> None:
-    conditions = Conditions(seconds=4.0, rate_hz=100_000, rpm=rpm, firing_ripple_deg=1.2, half_order_deg=0.6, wander=0.04)
+    conditions = Conditions(
+        seconds=4.0,
+        rate_hz=100_000,
+        rpm=rpm,
+        firing_ripple_deg=1.2,
+        half_order_deg=0.6,
+        wander=0.04,
+    )
     found = correlate(capture_of(book, WORN, conditions), book)
     truth = true_deviation_deg(book, WORN)
     for cam in found.cams:
@@ -105,7 +125,9 @@ def test_chatter_is_merged(book: EngineBook, clean: Capture) -> None:
     x[edge + 3 : edge + 6] = 5.0 - x[edge + 3 : edge + 6]
     found = find_edges(x, clean.rate_hz, "cam_a_in")
     assert found.chatter >= 2
-    assert len(found.times_s) == len(find_edges(clean.channels["cam_a_in"], clean.rate_hz, "cam_a_in").times_s)
+    assert len(found.times_s) == len(
+        find_edges(clean.channels["cam_a_in"], clean.rate_hz, "cam_a_in").times_s
+    )
 
 
 def test_true_motion_is_found_between_teeth(book: EngineBook) -> None:
@@ -123,7 +145,12 @@ def test_true_motion_is_found_between_teeth(book: EngineBook) -> None:
 
 
 def test_motion_inverts_itself() -> None:
-    motion = Motion(np.array([0.0, 1.0, 3.0]), np.array([720.0, 900.0, 650.0]), 123.0, ((0.5, 3.0, 0.3), (0.2, 0.5, 1.0)))
+    motion = Motion(
+        np.array([0.0, 1.0, 3.0]),
+        np.array([720.0, 900.0, 650.0]),
+        123.0,
+        ((0.5, 3.0, 0.3), (0.2, 0.5, 1.0)),
+    )
     theta = np.linspace(200, 9000, 500)
     assert motion.angle(motion.times(theta)) == pytest.approx(theta, abs=1e-6)
 
@@ -156,16 +183,25 @@ def test_a_missing_channel_is_named(book: EngineBook, clean: Capture) -> None:
 def test_swapped_channels_are_named(book: EngineBook, clean: Capture) -> None:
     swapped = dict(clean.channels)
     swapped["cam_a_in"], swapped["cam_b_ex"] = swapped["cam_b_ex"], swapped["cam_a_in"]
-    assert "cam_a_in and cam_b_ex look swapped" in refused(Capture(clean.rate_hz, swapped), book).advice
+    assert (
+        "cam_a_in and cam_b_ex look swapped"
+        in refused(Capture(clean.rate_hz, swapped), book).advice
+    )
 
 
 def test_crank_on_a_cam_channel_has_no_gap(book: EngineBook, clean: Capture) -> None:
-    error = refused(Capture(clean.rate_hz, {**clean.channels, "crank": clean.channels["cam_a_in"]}), book)
+    error = refused(
+        Capture(clean.rate_hz, {**clean.channels, "crank": clean.channels["cam_a_in"]}), book
+    )
     assert "crank" in str(error).lower()
 
 
 def test_a_capture_of_another_engine_is_recognised(book: EngineBook, clean: Capture) -> None:
-    other = book.model_copy(update={"tone_wheels": {**book.tone_wheels, "wheel_crank": _wheel(book, teeth=36, missing=1)}})
+    other = book.model_copy(
+        update={
+            "tone_wheels": {**book.tone_wheels, "wheel_crank": _wheel(book, teeth=36, missing=1)}
+        }
+    )
     error = refused(clean, other)
     assert "another engine" in error.message
     assert "58 crank teeth" in error.read
@@ -175,8 +211,14 @@ def test_cams_of_another_engine_are_recognised(book: EngineBook, clean: Capture)
     wheels = dict(book.tone_wheels)
     for i, (key, wheel) in enumerate(book.tone_wheels.items()):
         if wheel.kind == "vanes":
-            wheels[key] = wheel.model_copy(update={"vanes_deg": [(5.0 + 31 * i, 60.0 + 31 * i), (300.0 + 17 * i, 470.0 - 13 * i)]})
-    assert "another engine" in refused(clean, book.model_copy(update={"tone_wheels": wheels})).message
+            wheels[key] = wheel.model_copy(
+                update={
+                    "vanes_deg": [(5.0 + 31 * i, 60.0 + 31 * i), (300.0 + 17 * i, 470.0 - 13 * i)]
+                }
+            )
+    assert (
+        "another engine" in refused(clean, book.model_copy(update={"tone_wheels": wheels})).message
+    )
 
 
 def _wheel(book: EngineBook, **change: int) -> GapWheel:
@@ -205,18 +247,29 @@ def test_nan_is_refused_with_its_place(book: EngineBook, clean: Capture) -> None
 @pytest.mark.parametrize("value", [0.0, 2.4])
 def test_a_dead_channel_is_refused(book: EngineBook, clean: Capture, value: float) -> None:
     dead = np.full(clean.samples, value, np.float32)
-    assert "does not move" in refused(Capture(clean.rate_hz, {**clean.channels, "crank": dead}), book).message
+    assert (
+        "does not move"
+        in refused(Capture(clean.rate_hz, {**clean.channels, "crank": dead}), book).message
+    )
 
 
 def test_pure_noise_is_refused(book: EngineBook, clean: Capture) -> None:
     noise = np.random.default_rng(0).standard_normal(clean.samples).astype(np.float32)
-    assert "noise" in refused(Capture(clean.rate_hz, {**clean.channels, "crank": noise}), book).message
+    assert (
+        "noise" in refused(Capture(clean.rate_hz, {**clean.channels, "crank": noise}), book).message
+    )
 
 
-@pytest.mark.parametrize(("rate", "lengths"), [(0.0, (5, 5)), (float("nan"), (5, 5)), (1000.0, (5, 6))])
-def test_a_capture_that_makes_no_sense_is_refused_at_once(rate: float, lengths: tuple[int, int]) -> None:
+@pytest.mark.parametrize(
+    ("rate", "lengths"), [(0.0, (5, 5)), (float("nan"), (5, 5)), (1000.0, (5, 6))]
+)
+def test_a_capture_that_makes_no_sense_is_refused_at_once(
+    rate: float, lengths: tuple[int, int]
+) -> None:
     with pytest.raises(CaptureError):
-        Capture(rate, {"a": np.zeros(lengths[0], np.float32), "b": np.zeros(lengths[1], np.float32)})
+        Capture(
+            rate, {"a": np.zeros(lengths[0], np.float32), "b": np.zeros(lengths[1], np.float32)}
+        )
 
 
 def test_huber_mean_shrugs_off_a_stray_cycle() -> None:
@@ -230,10 +283,14 @@ def test_huber_mean_shrugs_off_a_stray_cycle() -> None:
 def test_huber_mean_knows_its_error() -> None:
     rng = np.random.default_rng(8)
     draws = [huber_mean(rng.normal(0, 1, 40)) for _ in range(400)]
-    assert np.std([m for m, _, _ in draws]) == pytest.approx(np.mean([e for _, e, _ in draws]), rel=0.12)
+    assert np.std([m for m, _, _ in draws]) == pytest.approx(
+        np.mean([e for _, e, _ in draws]), rel=0.12
+    )
 
 
-def test_folded_traces_show_the_edge_where_it_came(book: EngineBook, clean: Capture, read: Correlation) -> None:
+def test_folded_traces_show_the_edge_where_it_came(
+    book: EngineBook, clean: Capture, read: Correlation
+) -> None:
     traces = {t.channel: t for t in fold(clean, read, book)}
     trace = traces["cam_a_in"]
     assert len(trace.low_v) == len(trace.high_v) == 720

@@ -140,7 +140,9 @@ class BookView(Out):
 
 
 class OffQuery(In):
-    """Which chains are off (ids with commas between), how cams are held (a place in the book's list), phasers seen in park."""
+    """Which chains are off (ids with commas between), how cams are held (a place in the book's
+    list), phasers seen in park.
+    """
 
     chains: Annotated[str, Written(600)]
     hold: Annotated[int, Field(ge=0, le=50)] | None = None
@@ -149,7 +151,8 @@ class OffQuery(In):
 
 
 class TurningFace(Out):
-    """A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of marks.
+    """A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of
+    marks.
 
     In ``safe_windows`` every cam may be loose; in ``piston_windows`` no valve reaches a piston.
     """
@@ -163,7 +166,9 @@ class TurningFace(Out):
     reserve: ReserveView | None
     risk: list[RiskAt]
     clearance_words: str
-    is_known: bool = Field(description="False when a worn engine was asked for and nothing is known of its wear.")
+    is_known: bool = Field(
+        description="False when a worn engine was asked for and nothing is known of its wear."
+    )
     counts: list[CountLine]
     turns: list[TurnsLine]
     turns_for_all: int

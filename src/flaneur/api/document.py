@@ -1,4 +1,6 @@
-"""The OpenAPI document made true: every error a route can answer with, files in and out, and keys for whoever reads it."""
+"""The OpenAPI document made true: every error a route can answer with, files in and out, and keys
+for whoever reads it.
+"""
 
 import copy
 import re
@@ -23,8 +25,18 @@ _DOWNLOADS = {
     "archives.archive": ("application/json",),
 }
 # Files that come, as multipart field “file”, and what else such a route takes in its query.
-_PHASE = {"name": "phase", "in": "query", "required": False, "schema": {"enum": ["before", "after"], "default": "before"}}
-_VERSION = {"name": "version", "in": "query", "required": True, "schema": {"type": "integer", "minimum": 1, "maximum": 999_999_999}}
+_PHASE = {
+    "name": "phase",
+    "in": "query",
+    "required": False,
+    "schema": {"enum": ["before", "after"], "default": "before"},
+}
+_VERSION = {
+    "name": "version",
+    "in": "query",
+    "required": True,
+    "schema": {"type": "integer", "minimum": 1, "maximum": 999_999_999},
+}
 _UPLOADS: dict[str, list[dict[str, Any]]] = {
     "captures.capture_from_file": [_PHASE],
     "logs.log_from_file": [_VERSION],
@@ -32,8 +44,18 @@ _UPLOADS: dict[str, list[dict[str, Any]]] = {
     "archives.import_archive": [],
 }
 _LIMITED = ("session.sign_in", "handover.sign")
-_DEVICES = ("captures.capture_from_box", "logs.sweep", "live.connect", "live.command", "live.start_record", "live.keep_live")
-_CHOICES = {"viewer.export": ("csv", "wav", "parquet"), "viewer.export_correlation": ("csv", "json")}
+_DEVICES = (
+    "captures.capture_from_box",
+    "logs.sweep",
+    "live.connect",
+    "live.command",
+    "live.start_record",
+    "live.keep_live",
+)
+_CHOICES = {
+    "viewer.export": ("csv", "wav", "parquet"),
+    "viewer.export_correlation": ("csv", "json"),
+}
 
 _WORDS = {
     "400": "the page is out of date, or the request cannot be read",
@@ -61,11 +83,16 @@ def true_document(app: Flask, found: Document) -> Document:
     for name in [n for n in document["components"]["schemas"] if n.startswith("ValidationError")]:
         del document["components"]["schemas"][name]  # a shape no error has here
     document["components"]["responses"] = {
-        f"Error{code}": {"description": words, "content": {"application/json": {"schema": ERROR}}} for code, words in _WORDS.items()
+        f"Error{code}": {"description": words, "content": {"application/json": {"schema": ERROR}}}
+        for code, words in _WORDS.items()
     }
     for rule in app.url_map.iter_rules():
         path = re.sub(r"<(?:[^<>]+:)?([^<>:]+)>", r"{\1}", rule.rule)
-        if not path.startswith("/api/") or rule.endpoint not in RIGHTS or rule.endpoint == "openapi.document":
+        if (
+            not path.startswith("/api/")
+            or rule.endpoint not in RIGHTS
+            or rule.endpoint == "openapi.document"
+        ):
             continue
         for method in (rule.methods or set()) & {"GET", "POST", "PUT", "DELETE"}:
             operations = document["paths"].setdefault(path, {})
@@ -117,7 +144,12 @@ def _download(app: Flask, endpoint: str, arguments: set[str]) -> Document:
     return {
         "summary": (view.__doc__ or "").strip().splitlines()[0],
         "parameters": parameters,
-        "responses": {"200": {"description": "the file", "content": {kind: {"schema": _schema(kind)} for kind in kinds}}},
+        "responses": {
+            "200": {
+                "description": "the file",
+                "content": {kind: {"schema": _schema(kind)} for kind in kinds},
+            }
+        },
     }
 
 
@@ -130,4 +162,7 @@ def _add_upload(endpoint: str, operation: Document) -> None:
         return
     operation["parameters"] = [*operation.get("parameters", []), *_UPLOADS[endpoint]]
     body = {"type": "object", "properties": {"file": BINARY}, "required": ["file"]}
-    operation["requestBody"] = {"required": True, "content": {"multipart/form-data": {"schema": body}}}
+    operation["requestBody"] = {
+        "required": True,
+        "content": {"multipart/form-data": {"schema": body}},
+    }

@@ -1,4 +1,6 @@
-"""Every error leaves in one shape: what was read, what was expected, what to do. Never a stack trace."""
+"""Every error leaves in one shape: what was read, what was expected, what to do. Never a stack
+trace.
+"""
 
 import logging
 import secrets
@@ -66,7 +68,11 @@ def invalid(error: ValidationError) -> InvalidInput:
     first = error.errors()[0]
     where = ".".join(str(p) for p in first["loc"]) or "request"
     said = first["msg"].removeprefix("Value error, ")
-    return InvalidInput(f"{where}: {said}.", read=repr(first.get("input"))[:80], advice="Correct it and send it again.")
+    return InvalidInput(
+        f"{where}: {said}.",
+        read=repr(first.get("input"))[:80],
+        advice="Correct it and send it again.",
+    )
 
 
 def answer(error: ErrorOut, status: int) -> tuple[Response, int]:
@@ -75,7 +81,9 @@ def answer(error: ErrorOut, status: int) -> tuple[Response, int]:
 
 
 def request_number() -> str:
-    """The number of the request at hand: short enough to read out, kept in the log and in every error."""
+    """The number of the request at hand: short enough to read out, kept in the log and in every
+    error.
+    """
     if "request_number" not in g:
         g.request_number = secrets.token_hex(4)
     return str(g.request_number)
@@ -89,7 +97,14 @@ def register_errors(app: Flask) -> None:
         status = next((s for kind, s in _STATUS if isinstance(error, kind)), 422)
         faults = error.faults if isinstance(error, BookError) else []
         changes = error.changes if isinstance(error, StaleJob) else []
-        out = ErrorOut(message=error.message, read=error.read, expected=error.expected, advice=error.advice, faults=faults, changes=changes)
+        out = ErrorOut(
+            message=error.message,
+            read=error.read,
+            expected=error.expected,
+            advice=error.advice,
+            faults=faults,
+            changes=changes,
+        )
         return answer(out, status)
 
     @app.errorhandler(ValidationError)
@@ -103,37 +118,66 @@ def register_errors(app: Flask) -> None:
 
     @app.errorhandler(DataError)
     def unkeepable(error: DataError) -> tuple[Response, int]:
-        log.warning("request %s: the database cannot keep this: %s", request_number(), str(error.orig).splitlines()[0])
-        return answer(ErrorOut(message="This cannot be kept.", advice="Look for odd characters or figures, and send it again."), 422)
+        log.warning(
+            "request %s: the database cannot keep this: %s",
+            request_number(),
+            str(error.orig).splitlines()[0],
+        )
+        return answer(
+            ErrorOut(
+                message="This cannot be kept.",
+                advice="Look for odd characters or figures, and send it again.",
+            ),
+            422,
+        )
 
     @app.errorhandler(DBAPIError)
     def refused(error: DBAPIError) -> tuple[Response, int]:
         # Only the first line: what follows quotes the row, and with it what somebody typed.
-        log.error("request %s: the database refuses: %s", request_number(), str(error.orig).splitlines()[0])
-        return answer(ErrorOut(message="Something went wrong in Flaneur.", advice="Nothing was saved. Try again; tell the lead."), 500)
+        log.error(
+            "request %s: the database refuses: %s",
+            request_number(),
+            str(error.orig).splitlines()[0],
+        )
+        return answer(
+            ErrorOut(
+                message="Something went wrong in Flaneur.",
+                advice="Nothing was saved. Try again; tell the lead.",
+            ),
+            500,
+        )
 
     @app.errorhandler(OperationalError)
     @app.errorhandler(InterfaceError)
     @app.errorhandler(PoolTimeout)
     def silent(error: Exception) -> tuple[Response, int]:
-        log.warning("request %s: the database does not answer: %s", request_number(), str(error).splitlines()[0])
+        log.warning(
+            "request %s: the database does not answer: %s",
+            request_number(),
+            str(error).splitlines()[0],
+        )
         return answer(
             ErrorOut(
                 message="The database does not answer.",
                 expected="a running database",
-                advice="Nothing was saved. What you typed stays on the page; try again in a moment.",
+                advice="Nothing was saved. What you typed stays on the page; try again in a "
+                "moment.",
             ),
             503,
         )
 
     @app.errorhandler(CSRFError)
     def stranger(_: CSRFError) -> tuple[Response, int]:
-        return answer(ErrorOut(message="This page is out of date.", advice="Reload it and try again."), 400)
+        return answer(
+            ErrorOut(message="This page is out of date.", advice="Reload it and try again."), 400
+        )
 
     @app.errorhandler(RequestEntityTooLarge)
     def too_large(_: RequestEntityTooLarge) -> tuple[Response, int]:
         limit = app.config["SETTINGS"].upload_limit_bytes
-        return answer(ErrorOut(message="The file is too large.", expected=f"at most {limit:,} bytes"), 413)
+        return answer(
+            ErrorOut(message="The file is too large.", expected=f"at most {limit:,} bytes"), 413
+        )
 
     @app.errorhandler(HTTPException)
     def plain(error: HTTPException) -> tuple[Response, int]:
@@ -146,4 +190,10 @@ def register_errors(app: Flask) -> None:
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> tuple[Response, int]:
         log.exception("request %s: unexpected error", request_number(), exc_info=error)
-        return answer(ErrorOut(message="Something went wrong in Flaneur.", advice="Nothing was saved. Try again; tell the lead."), 500)
+        return answer(
+            ErrorOut(
+                message="Something went wrong in Flaneur.",
+                advice="Nothing was saved. Try again; tell the lead.",
+            ),
+            500,
+        )

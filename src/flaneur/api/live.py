@@ -1,4 +1,6 @@
-"""A live look at the box: one thread per job reads frames, holds the last minute, and decodes the last seconds."""
+"""A live look at the box: one thread per job reads frames, holds the last minute, and decodes the
+last seconds.
+"""
 
 import logging
 import threading
@@ -45,7 +47,9 @@ class Owner:
 
 
 class LiveSession:
-    """From connecting to the last frame. Frames held outlive the box: what came can still be kept."""
+    """From connecting to the last frame. Frames held outlive the box: what came can still be
+    kept.
+    """
 
     def __init__(
         self,
@@ -80,7 +84,11 @@ class LiveSession:
 
     @property
     def recording_s(self) -> float | None:
-        return None if self.record_from is None else (self.samples_seen - self.record_from) / self.rate_hz
+        return (
+            None
+            if self.record_from is None
+            else (self.samples_seen - self.record_from) / self.rate_hz
+        )
 
     def _run(self) -> None:
         looked = 0.0
@@ -104,7 +112,10 @@ class LiveSession:
             self.on_lost(self)
         except Exception:  # a thread has nobody above it: what came must stay to be kept
             log.exception("the live look broke")
-            self.shown.state, self.shown.trouble = "lost", "Flaneur could not go on reading the box. What came is still here."
+            self.shown.state, self.shown.trouble = (
+                "lost",
+                "Flaneur could not go on reading the box. What came is still here.",
+            )
         finally:
             self.stream.close()
 
@@ -122,13 +133,19 @@ class LiveSession:
         except CaptureError as error:
             self.shown.quality = [str(error)]
             return
-        self.shown.rpm, self.shown.quality, self.shown.cams = found.rpm, list(found.quality), found.cams
+        self.shown.rpm, self.shown.quality, self.shown.cams = (
+            found.rpm,
+            list(found.quality),
+            found.cams,
+        )
         for cam in found.cams:
             line = self.shown.history.setdefault(cam.cam, deque(maxlen=HISTORY))
             line.append((round(self.seconds, 2), round(float(np.mean(cam.per_cycle_deg[-4:])), 3)))
 
     def last(self, seconds: float) -> Capture:
-        """The last seconds held, or as much as there is. Raises CaptureError when nothing came yet."""
+        """The last seconds held, or as much as there is. Raises CaptureError when nothing came
+        yet.
+        """
         with self.lock:
             wanted, pieces = round(seconds * self.rate_hz), list[dict[str, np.ndarray]]()
             for frame in reversed(self.frames):
@@ -138,7 +155,9 @@ class LiveSession:
                     break
         if not pieces:
             raise CaptureError("Nothing has come from the box yet.", advice="Wait a moment.")
-        channels = {n: np.concatenate([p[n] for p in reversed(pieces)]) for n in self.stream.channels}
+        channels = {
+            n: np.concatenate([p[n] for p in reversed(pieces)]) for n in self.stream.channels
+        }
         return Capture(self.rate_hz, channels, source="capture box, live")
 
     def command(self, rpm: float | None, idle: bool, phasers: dict[str, float]) -> None:
@@ -151,10 +170,14 @@ class LiveSession:
         self.record_from = self.samples_seen
 
     def recorded(self) -> Capture:
-        """What was recorded since ``record``, at most the minute held. The record goes on until ``end_record``."""
+        """What was recorded since ``record``, at most the minute held. The record goes on until
+        ``end_record``.
+        """
         seconds = self.recording_s
         if seconds is None:
-            raise CaptureError("Nothing is being recorded.", advice="Press record first, or keep the last seconds.")
+            raise CaptureError(
+                "Nothing is being recorded.", advice="Press record first, or keep the last seconds."
+            )
         return self.last(min(seconds, HELD_S))
 
     def end_record(self) -> None:

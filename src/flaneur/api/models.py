@@ -1,4 +1,6 @@
-"""What crosses the network: one model per message, from which the OpenAPI document and the client's types come."""
+"""What crosses the network: one model per message, from which the OpenAPI document and the client's
+types come.
+"""
 
 from datetime import datetime
 from typing import Annotated, Literal
@@ -50,7 +52,9 @@ class SignIn(In):
 
 
 class Me(Out):
-    """Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every change."""
+    """Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
+    change.
+    """
 
     name: str | None
     role: str | None
@@ -152,7 +156,9 @@ class JobOut(Out):
 
 
 class Changed(Out):
-    """A change was made: the job's new version and what the notebook says of it. ``made`` is the id of what was added."""
+    """A change was made: the job's new version and what the notebook says of it. ``made`` is the id
+    of what was added.
+    """
 
     id: int
     version: int
@@ -197,7 +203,9 @@ class VersionIn(In):
 
 
 class ReadingOut(Out):
-    """``value`` is null where the answer is a word; ``band`` judges a worksheet's answer; ``working`` shows its arithmetic."""
+    """``value`` is null where the answer is a word; ``band`` judges a worksheet's answer;
+    ``working`` shows its arithmetic.
+    """
 
     id: int
     phase: str
@@ -319,7 +327,9 @@ class RecordOut(Out):
 
 
 class BenchOut(Out):
-    """``occurrences`` counts for each step how often it was answered: a reopened step is another occurrence of it."""
+    """``occurrences`` counts for each step how often it was answered: a reopened step is another
+    occurrence of it.
+    """
 
     steps: list[PlanStep]
     records: list[RecordOut]
@@ -338,7 +348,9 @@ class StepIn(In):
 
 
 class StepResult(Out):
-    """``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the steps that rest on it."""
+    """``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the
+    steps that rest on it.
+    """
 
     version: int
     closed: bool
@@ -356,7 +368,9 @@ class ReopenIn(In):
 
 
 class CauseIn(In):
-    """What stopped the crank, and the step behind it, which is opened again; none only while no step is closed."""
+    """What stopped the crank, and the step behind it, which is opened again; none only while no
+    step is closed.
+    """
 
     version: Version
     step: Line | None = None
@@ -372,7 +386,9 @@ class HandsIn(In):
 
 
 class ProofOut(Out):
-    """``round`` counts the answers given at the bench: once it was worked on again, turning by hand begins anew."""
+    """``round`` counts the answers given at the bench: once it was worked on again, turning by hand
+    begins anew.
+    """
 
     round: int
     checks: list[Check]

@@ -22,11 +22,19 @@ def index(path: str = "") -> Response:
     else:
         response = send_from_directory(dist, name)
     fixed = path.startswith("assets/") and is_file
-    response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if fixed else "no-cache"
+    response.headers["Cache-Control"] = (
+        "public, max-age=31536000, immutable" if fixed else "no-cache"
+    )
     response.headers["Vary"] = "Accept-Encoding"
     return response
 
 
 def _type(name: str) -> str:
-    kinds = {"js": "text/javascript", "css": "text/css", "html": "text/html", "svg": "image/svg+xml", "json": "application/json"}
+    kinds = {
+        "js": "text/javascript",
+        "css": "text/css",
+        "html": "text/html",
+        "svg": "image/svg+xml",
+        "json": "application/json",
+    }
     return kinds.get(name.rsplit(".", 1)[-1], "application/octet-stream")

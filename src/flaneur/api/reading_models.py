@@ -18,9 +18,11 @@ SmallId = Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
 
 
 class IncomingOut(Out):
-    """A file on its way. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled or done.
+    """A file on its way. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled
+    or done.
 
-    While asking, ``columns`` are the file's, ``wanted`` the sensors of the book, ``proposal`` which is which by pattern.
+    While asking, ``columns`` are the file's, ``wanted`` the sensors of the book, ``proposal`` which
+    is which by pattern.
     """
 
     id: int
@@ -94,7 +96,9 @@ class ChannelOut(Out):
 
 
 class CaptureDetail(Out):
-    """A capture read closely. ``changes`` compares it with the capture before it in the same job."""
+    """A capture read closely. ``changes`` compares it with the capture before it in the same
+    job.
+    """
 
     capture: CaptureOut
     quality_verdict: str
@@ -119,7 +123,9 @@ class ExpectedEdge(Out):
 
 
 class WindowChannel(Out):
-    """Lowest and highest volts at each of the window's times; edges the book expects, and those found."""
+    """Lowest and highest volts at each of the window's times; edges the book expects, and those
+    found.
+    """
 
     channel: str
     name: str
@@ -130,7 +136,9 @@ class WindowChannel(Out):
 
 
 class WindowOut(Out):
-    """A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight between their times."""
+    """A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight
+    between their times.
+    """
 
     start_s: float
     stop_s: float
@@ -178,7 +186,9 @@ class TakeBackIn(In):
 class SheetIn(In):
     kind: Line
     part: Line
-    fields: Annotated[dict[Line, Annotated[str, Written(600, has_lines=True)]], Field(max_length=20)]
+    fields: Annotated[
+        dict[Line, Annotated[str, Written(600, has_lines=True)]], Field(max_length=20)
+    ]
 
 
 class SheetSave(SheetIn):
@@ -224,7 +234,9 @@ class LogsOut(Out):
 
 
 class LiveIn(In):
-    """Connect. ``take_over`` asks for the box where somebody else is at it; what they record is kept first."""
+    """Connect. ``take_over`` asks for the box where somebody else is at it; what they record is
+    kept first.
+    """
 
     cold: bool = False
     phase: Phase = "before"
@@ -236,7 +248,9 @@ class LiveCommand(In):
 
     rpm: Annotated[float, Field(ge=400, le=6500)] | None = None
     idle: bool = False
-    phasers: Annotated[dict[Line, Annotated[float, Field(ge=0, le=180)]], Field(max_length=8, default_factory=dict)]
+    phasers: Annotated[
+        dict[Line, Annotated[float, Field(ge=0, le=180)]], Field(max_length=8, default_factory=dict)
+    ]
 
 
 class LiveCam(Out):
@@ -250,7 +264,9 @@ class LiveCam(Out):
 
 
 class LiveOut(Out):
-    """``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``: of a running record."""
+    """``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``:
+    of a running record.
+    """
 
     state: str
     trouble: str

@@ -14,15 +14,26 @@ from flaneur.store.tables import ReadingRow
 
 
 def report_content(work: Work, head: str | None = None) -> ReportContent:
-    """Gather a report. Every figure carries the id of the reading it came from. ``head`` is the journal's at the signature."""
+    """Gather a report. Every figure carries the id of the reading it came from. ``head`` is the
+    journal's at the signature.
+    """
     job, book = work.job, work.book
     unit = unit_by_id(work.session, job.unit_id)
     verdict = verdict_of(work, with_evidence=False)
     plan, bench = plan_of(job), bench_of(work.session, job)
     rows = readings_of(work.session, job.id or 0)
-    asked = {"when": "when", "where": "where", "standing_hours": "stood", "oil_note": "oil", "hours_typed": "hours"}
+    asked = {
+        "when": "when",
+        "where": "where",
+        "standing_hours": "stood",
+        "oil_note": "oil",
+        "hours_typed": "hours",
+    }
     intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
-    intake.append(f"oil state {job.intake.get('oil_state', 'unknown')}, accessory noises {job.intake.get('accessories', 'unknown')}")
+    intake.append(
+        f"oil state {job.intake.get('oil_state', 'unknown')}, accessory noises "
+        f"{job.intake.get('accessories', 'unknown')}"
+    )
     return ReportContent(
         number=job.number,
         unit=unit.name,
@@ -41,7 +52,11 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         renewed=[book.components[c].name for c in plan.renewed] if plan else [],
         torques=_torques(plan, bench),
         counts=_counts(bench),
-        departures=[f"{r.step}: {'; '.join(s['words'] for s in r.seen if not s['ok'])} Reason: {r.departure}" for r in bench.departures],
+        departures=[
+            f"{r.step}: {'; '.join(s['words'] for s in r.seen if not s['ok'])} Reason: "
+            f"{r.departure}"
+            for r in bench.departures
+        ],
         checks=state_of(work).checks,
         override=job.override_reason,
         released_by=job.released_by,
@@ -66,7 +81,9 @@ def _torques(plan: Plan | None, bench: Bench) -> list[TorqueLine]:
             name=titles.get(ref, ref).removeprefix("Torque: "),
             applied=", ".join(s["typed"] for s in seen),
             by=row.done_by,
-            words="as the book" if row.right else "; ".join(s["words"] for s in seen if not s["ok"]),
+            words="as the book"
+            if row.right
+            else "; ".join(s["words"] for s in seen if not s["ok"]),
         )
         for ref, row in bench.done.items()
         if ref.startswith("torque:")

@@ -1,4 +1,6 @@
-"""Who may do what: one table. A route that is not in it is nobody's; a new role is a new column here and nowhere else."""
+"""Who may do what: one table. A route that is not in it is nobody's; a new role is a new column
+here and nowhere else.
+"""
 
 from enum import StrEnum
 
@@ -98,6 +100,8 @@ RIGHTS: dict[str, frozenset[Role] | None] = {
 
 
 def may(role: str, what: str) -> bool:
-    """Whether somebody of ``role`` may use an endpoint or do an act. What the table does not name, nobody may."""
+    """Whether somebody of ``role`` may use an endpoint or do an act. What the table does not name,
+    nobody may.
+    """
     allowed = RIGHTS.get(what, frozenset())
     return allowed is None or role in allowed

@@ -57,7 +57,8 @@ def secure(app: Flask, settings: Settings) -> None:
         SESSION_COOKIE_HTTPONLY=True,
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_NAME="flaneur_session",
-        # A request under way at sign-out must not bring the cookie back: only signing in and out set it.
+        # A request under way at sign-out must not bring the cookie back: only signing in and out
+        # set it.
         SESSION_REFRESH_EACH_REQUEST=False,
         PERMANENT_SESSION_LIFETIME=timedelta(hours=settings.session_hours),
         WTF_CSRF_TIME_LIMIT=None,
@@ -79,7 +80,9 @@ def secure(app: Flask, settings: Settings) -> None:
         if endpoint in RIGHTS and RIGHTS[endpoint] is None:
             return None
         if not current_user.is_authenticated:
-            return answer(ErrorOut(message="You are not signed in.", advice="Sign in and try again."), 401)
+            return answer(
+                ErrorOut(message="You are not signed in.", advice="Sign in and try again."), 401
+            )
         if endpoint is not None:
             require(endpoint)
         return None

@@ -16,7 +16,9 @@ class Settings:
 
     database_url: str = _setting("", "SQLAlchemy URL of the PostgreSQL database")
     secret: str = _setting("", "secret that signs the session cookie")
-    signing_key_file: str = _setting("", "file that holds the depot's signing key; without one nothing can be signed")
+    signing_key_file: str = _setting(
+        "", "file that holds the depot's signing key; without one nothing can be signed"
+    )
     depot: str = _setting("This depot", "name of the depot, as its seals and reports give it")
     job_prefix: str = _setting("JOB", "letters that job numbers begin with")
     box_host: str = _setting("127.0.0.1", "address of the capture box")
@@ -40,7 +42,9 @@ class Settings:
                 try:
                     values[item.name] = int(text) if isinstance(item.default, int) else text
                 except ValueError as error:
-                    raise SystemExit(f"FLANEUR_{item.name.upper()} is {text!r}, expected a whole number.") from error
+                    raise SystemExit(
+                        f"FLANEUR_{item.name.upper()} is {text!r}, expected a whole number."
+                    ) from error
         return Settings(**values)
 
     @property

@@ -32,7 +32,9 @@ spec = SpecTree(
 
 
 def checked(resp: Response) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-    """Validate what comes in by the view's annotations and what goes out by ``resp``, and put both in the document."""
+    """Validate what comes in by the view's annotations and what goes out by ``resp``, and put both
+    in the document.
+    """
     validated = spec.validate(resp=resp)
 
     def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
@@ -58,4 +60,8 @@ def _require_json() -> None:
     try:
         request.get_json()
     except (BadRequest, RecursionError, UnicodeError) as error:
-        raise Unreadable("The request cannot be read.", read=f"{request.content_length or 0} bytes", expected="JSON") from error
+        raise Unreadable(
+            "The request cannot be read.",
+            read=f"{request.content_length or 0} bytes",
+            expected="JSON",
+        ) from error

@@ -52,10 +52,16 @@ def signing_key() -> str:
 
 
 def file_name(upload: FileStorage, otherwise: str) -> str:
-    """The name of a file that was sent, at most its last 120 letters. Raises InvalidInput for one that cannot be printed."""
+    """The name of a file that was sent, at most its last 120 letters. Raises InvalidInput for one
+    that cannot be printed.
+    """
     name = upload.filename or otherwise
     if unprintable(name) is not None:
-        raise InvalidInput("The file's name cannot be kept.", read=printable(name, 60), expected="a name that can be printed")
+        raise InvalidInput(
+            "The file's name cannot be kept.",
+            read=printable(name, 60),
+            expected="a name that can be printed",
+        )
     return name[-120:]
 
 
@@ -78,7 +84,9 @@ def reading(job_id: int) -> Iterator[Work]:
 
 @contextmanager
 def changing(job_id: int, version: int | None, even_released: bool = False) -> Iterator[Work]:
-    """A job to change, locked; refused when stale, signed, or (unless ``even_released``) released."""
+    """A job to change, locked; refused when stale, signed, or (unless ``even_released``)
+    released.
+    """
     with transaction(current_app.config["ENGINE"]) as session:
         job = job_for_change(session, job_id, version, even_released)
         yield Work(session, job, book_of(session, job.book_id), by_name())
@@ -95,7 +103,11 @@ def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
 
 def ladder_of(work: Work) -> Ladder:
     """The job's ladder: readings not struck, in time order, before and after the repair."""
-    rows = [r for r in readings_of(work.session, work.job.id or 0) if r.struck is None and r.kind == "cam"]
+    rows = [
+        r
+        for r in readings_of(work.session, work.job.id or 0)
+        if r.struck is None and r.kind == "cam"
+    ]
     pairs = [(row.phase, found) for row in rows for found in cam_readings([row])]
     return make_ladder(work.book, pairs, work.job.baseline_deg)
 

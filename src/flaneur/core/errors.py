@@ -14,7 +14,9 @@ FlaneurError
 class FlaneurError(Exception):
     """One sentence for the person, with the offending value in it and a way forward."""
 
-    def __init__(self, message: str, *, read: str = "", expected: str = "", advice: str = "") -> None:
+    def __init__(
+        self, message: str, *, read: str = "", expected: str = "", advice: str = ""
+    ) -> None:
         super().__init__(message)
         self.message = message
         self.read = read
@@ -33,7 +35,9 @@ class FlaneurError(Exception):
 
 
 class BookError(FlaneurError):
-    """An engine book cannot be used; ``faults`` holds one line per fault, each with its path in the file."""
+    """An engine book cannot be used; ``faults`` holds one line per fault, each with its path in the
+    file.
+    """
 
     def __init__(self, message: str, faults: list[str], **words: str) -> None:
         super().__init__(message, **words)
@@ -41,9 +45,13 @@ class BookError(FlaneurError):
 
 
 class CaptureError(FlaneurError):
-    """A capture cannot be read; ``proposal`` maps its channels to the book's when another order would fit."""
+    """A capture cannot be read; ``proposal`` maps its channels to the book's when another order
+    would fit.
+    """
 
-    def __init__(self, message: str, *, proposal: dict[str, str] | None = None, **words: str) -> None:
+    def __init__(
+        self, message: str, *, proposal: dict[str, str] | None = None, **words: str
+    ) -> None:
         super().__init__(message, **words)
         self.proposal = proposal
 

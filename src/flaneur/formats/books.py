@@ -17,7 +17,9 @@ def load_book(path: Path) -> EngineBook:
     try:
         text = path.read_text(encoding="utf-8")
     except FileNotFoundError as error:
-        raise BookError(f"There is no engine book at {path}.", [f"file: {path} does not exist"]) from error
+        raise BookError(
+            f"There is no engine book at {path}.", [f"file: {path} does not exist"]
+        ) from error
     except (UnicodeDecodeError, IsADirectoryError) as error:
         raise BookError(f"{path} is not a text file.", [f"file: {error}"]) from error
     return check_book(text)
@@ -25,7 +27,9 @@ def load_book(path: Path) -> EngineBook:
 
 @dataclass(frozen=True)
 class Examined:
-    """A book's text examined: the book where it could be read at all, and every check with what it found."""
+    """A book's text examined: the book where it could be read at all, and every check with what it
+    found.
+    """
 
     book: EngineBook | None
     checks: list[Check]
@@ -41,7 +45,9 @@ def book_checks(book: EngineBook) -> list[Check]:
 
 
 def examine(text: str) -> Examined:
-    """Examine a book's text without raising: faults of form come alone, since nothing more can be computed then."""
+    """Examine a book's text without raising: faults of form come alone, since nothing more can be
+    computed then.
+    """
     try:
         book = parse_book(text)
     except BookError as error:
@@ -51,7 +57,9 @@ def examine(text: str) -> Examined:
 
 
 def check_book(text: str) -> EngineBook:
-    """Parse a book and check references, geometry, clearance, and that its rules leave a lawful order of work."""
+    """Parse a book and check references, geometry, clearance, and that its rules leave a lawful
+    order of work.
+    """
     book = parse_book(text)
     faults = [check.line for check in book_checks(book) if not check.holds]
     if faults:

@@ -1,4 +1,6 @@
-"""Text in CSV cells: a cell that begins like a formula is marked as text, so that no spreadsheet runs it."""
+"""Text in CSV cells: a cell that begins like a formula is marked as text, so that no spreadsheet
+runs it.
+"""
 
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 

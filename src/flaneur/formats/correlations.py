@@ -55,9 +55,17 @@ def correlation_csv(book: EngineBook, correlation: dict[str, Any]) -> str:
 
 
 def correlation_json(book: EngineBook, correlation: dict[str, Any], head: dict[str, Any]) -> str:
-    """The table, every cycle of every cam, the edges' own deviations, and the crank wheel's fingerprint."""
+    """The table, every cycle of every cam, the edges' own deviations, and the crank wheel's
+    fingerprint.
+    """
     return json.dumps(
-        {"format": FORMAT, "engine": book.name, **head, "table": correlation_table(book, correlation), **correlation},
+        {
+            "format": FORMAT,
+            "engine": book.name,
+            **head,
+            "table": correlation_table(book, correlation),
+            **correlation,
+        },
         ensure_ascii=False,
         indent=1,
     )

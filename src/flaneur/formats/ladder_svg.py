@@ -21,12 +21,15 @@ def ladder_svg(ladder: Ladder) -> str:
     bottom = TOP + ROW * len(ladder.rows)
     t = ladder.tolerance_deg
     parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {height:g}" width="100%" font-family="sans-serif" font-size="10">',
-        f'<rect x="{x(-t):.1f}" y="{TOP}" width="{x(t) - x(-t):.1f}" height="{bottom - TOP}" fill="{ENAMEL}" fill-opacity="0.13"/>',
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {height:g}" width="100%" '
+        'font-family="sans-serif" font-size="10">',
+        f'<rect x="{x(-t):.1f}" y="{TOP}" width="{x(t) - x(-t):.1f}" height="{bottom - TOP}" '
+        f'fill="{ENAMEL}" fill-opacity="0.13"/>',
         f'<line x1="{x(0):.1f}" x2="{x(0):.1f}" y1="{TOP}" y2="{bottom}" stroke="{ENAMEL}"/>',
         f'<text x="{x(0):.1f}" y="{TOP - 8}" text-anchor="middle" fill="{INK}">book</text>',
         f'<text x="{LEFT}" y="{bottom + 20}" fill="{INK}">early</text>',
-        f'<text x="{WIDTH - RIGHT}" y="{bottom + 20}" text-anchor="end" fill="{INK}">late, crank degrees</text>',
+        f'<text x="{WIDTH - RIGHT}" y="{bottom + 20}" text-anchor="end" fill="{INK}">late, crank '
+        "degrees</text>",
     ]
     for i, row in enumerate(ladder.rows):
         parts += _row(row, ladder, TOP + ROW * i, x)
@@ -37,15 +40,18 @@ def _row(row: LadderRow, ladder: Ladder, top: float, at: Scale) -> list[str]:
     middle = top + ROW / 2
     parts = [
         f'<text x="4" y="{middle + 3:.1f}" fill="{INK}">{escape(row.name)}</text>',
-        f'<line x1="{at(ladder.low_deg):.1f}" x2="{at(ladder.high_deg):.1f}" y1="{middle}" y2="{middle}" '
+        f'<line x1="{at(ladder.low_deg):.1f}" x2="{at(ladder.high_deg):.1f}" y1="{middle}" '
+        f'y2="{middle}" '
         f'stroke="{FAINT}" stroke-width="0.6"/>',
     ]
     for teeth in (-1, 1, 2, 3):
         deg = teeth * row.tooth_deg
         if ladder.low_deg < deg < ladder.high_deg:
             parts.append(
-                f'<line x1="{at(deg):.1f}" x2="{at(deg):.1f}" y1="{middle - 9}" y2="{middle + 9}" stroke="{INK}" stroke-width="1.4"/>'
-                f'<text x="{at(deg) + 3:.1f}" y="{middle - 11}" font-size="8" fill="{INK}">{abs(teeth)} tooth</text>'
+                f'<line x1="{at(deg):.1f}" x2="{at(deg):.1f}" y1="{middle - 9}" y2="{middle + 9}" '
+                f'stroke="{INK}" stroke-width="1.4"/>'
+                f'<text x="{at(deg) + 3:.1f}" y="{middle - 11}" font-size="8" '
+                f'fill="{INK}">{abs(teeth)} tooth</text>'
             )
     for rung in row.rungs:
         if not rung.is_ghost:
@@ -60,7 +66,10 @@ def _rung(rung: Rung, middle: float, at: Scale) -> list[str]:
     low, high, here = (at(v) for v in (rung.low_deg, rung.high_deg, rung.at_deg))
     note = f"{rung.phase} {rung.at_deg:+.1f}°{'' if rung.is_known else ' ?'}"
     return [
-        f'<line x1="{low:.1f}" x2="{high:.1f}" y1="{y}" y2="{y}" stroke="{BLUE}" stroke-width="2"/>',
-        f'<rect x="{here - 4:.1f}" y="{y - 4:.1f}" width="8" height="8" fill="{fill}" stroke="{BLUE}" stroke-width="1.6"/>',
-        f'<text x="{WIDTH - RIGHT + 6}" y="{y + 3:.1f}" fill="{BLUE}">{note} R{escape(rung.reading)}</text>',
+        f'<line x1="{low:.1f}" x2="{high:.1f}" y1="{y}" y2="{y}" stroke="{BLUE}" '
+        'stroke-width="2"/>',
+        f'<rect x="{here - 4:.1f}" y="{y - 4:.1f}" width="8" height="8" fill="{fill}" '
+        f'stroke="{BLUE}" stroke-width="1.6"/>',
+        f'<text x="{WIDTH - RIGHT + 6}" y="{y + 3:.1f}" fill="{BLUE}">{note} '
+        f"R{escape(rung.reading)}</text>",
     ]

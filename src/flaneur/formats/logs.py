@@ -21,10 +21,15 @@ _BASE = {
 
 
 def write_log(log: DriveLog) -> str:
-    """Codes and what is known of the base as remarks, then one row a sample: seconds, rpm, °C, kPa, crank degrees."""
+    """Codes and what is known of the base as remarks, then one row a sample: seconds, rpm, °C, kPa,
+    crank degrees.
+    """
     out = io.StringIO()
     out.write(f"# {FORMAT}\n# source: {log.source}\n")
-    out.write(f"# base relearned: {'unknown' if log.relearned is None else 'yes' if log.relearned else 'no'}\n")
+    out.write(
+        "# base relearned: "
+        f"{'unknown' if log.relearned is None else 'yes' if log.relearned else 'no'}\n"
+    )
     if not log.oil_known:
         out.write("# oil: not logged\n")
     for code in log.codes:
@@ -40,14 +45,22 @@ def write_log(log: DriveLog) -> str:
             *(f"{k} actual (deg)" for k in log.actual_deg),
         ]
     )
-    columns = [log.times_s, log.rpm, log.oil_c, log.oil_kpa, *log.command_deg.values(), *log.actual_deg.values()]
+    columns = [
+        log.times_s,
+        log.rpm,
+        log.oil_c,
+        log.oil_kpa,
+        *log.command_deg.values(),
+        *log.actual_deg.values(),
+    ]
     for row in zip(*columns, strict=True):
         writer.writerow([f"{v:g}" for v in row])
     return out.getvalue()
 
 
 def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> DriveLog:
-    """Read a log: separator and decimal sign as they come, columns in any order, a phaser's by its id and command or actual.
+    """Read a log: separator and decimal sign as they come, columns in any order, a phaser's by its
+    id and command or actual.
 
     Angles headed “cam deg” are doubled to crank degrees. Raises CaptureError naming row and column.
     """
@@ -56,26 +69,51 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
     remarks = [line.lstrip("# ").strip() for line in lines if line.lstrip().startswith("#")]
     rows = [line for line in lines if not line.lstrip().startswith("#")]
     if len(rows) < 2:
-        raise CaptureError("The log has no rows.", read=f"{source}, {len(rows)} lines", expected="a header and rows")
+        raise CaptureError(
+            "The log has no rows.",
+            read=f"{source}, {len(rows)} lines",
+            expected="a header and rows",
+        )
     if len(rows) > MOST_ROWS:
-        raise CaptureError("The log is too long.", read=f"{len(rows):,} rows", expected=f"at most {MOST_ROWS:,}")
+        raise CaptureError(
+            "The log is too long.", read=f"{len(rows):,} rows", expected=f"at most {MOST_ROWS:,}"
+        )
     separator = max((";", "\t", ","), key=rows[0].count)
     try:
         table = list(csv.reader(rows, delimiter=separator))
     except csv.Error as error:
-        raise CaptureError("A row of the log cannot be read.", read=f"{source}: {error}", expected="a CSV log") from error
+        raise CaptureError(
+            "A row of the log cannot be read.", read=f"{source}: {error}", expected="a CSV log"
+        ) from error
     heads = [h.strip().lower() for h in table[0]]
     values = _numbers(table[1:], heads, decimal="," if separator != "," else ".")
     columns = {name: _column(heads, values, words) for name, words in _BASE.items()}
     if columns["time"] is None:
-        raise CaptureError("The log has no time column.", read=", ".join(heads)[:160], expected="a column time (s)")
-    command, actual = _phasers(heads, values, book, "command"), _phasers(heads, values, book, "actual")
+        raise CaptureError(
+            "The log has no time column.", read=", ".join(heads)[:160], expected="a column time (s)"
+        )
+    command, actual = (
+        _phasers(heads, values, book, "command"),
+        _phasers(heads, values, book, "actual"),
+    )
     if not command and not actual:
-        wanted = ", ".join(f"{k} command (deg), {k} actual (deg)" for k in book.phasers) or "none: this engine has no phasers"
-        raise CaptureError("The log holds no phaser of this engine.", read=", ".join(heads)[:160], expected=wanted)
+        wanted = (
+            ", ".join(f"{k} command (deg), {k} actual (deg)" for k in book.phasers)
+            or "none: this engine has no phasers"
+        )
+        raise CaptureError(
+            "The log holds no phaser of this engine.", read=", ".join(heads)[:160], expected=wanted
+        )
     unknown = np.zeros(len(values))
-    relearned = next((r.partition(":")[2].strip() for r in remarks if r.lower().startswith("base relearned")), "unknown")
-    codes = tuple(FaultCode(m[1], m[2]) for r in remarks if (m := re.fullmatch(r"code (\w{1,8}): (.{1,200})", r)))
+    relearned = next(
+        (r.partition(":")[2].strip() for r in remarks if r.lower().startswith("base relearned")),
+        "unknown",
+    )
+    codes = tuple(
+        FaultCode(m[1], m[2])
+        for r in remarks
+        if (m := re.fullmatch(r"code (\w{1,8}): (.{1,200})", r))
+    )
     time = columns["time"]
     return DriveLog(
         time,
@@ -87,7 +125,9 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
         codes,
         {"yes": True, "no": False}.get(relearned),
         source,
-        columns["oil_c"] is not None and columns["oil_kpa"] is not None and "oil: not logged" not in remarks,
+        columns["oil_c"] is not None
+        and columns["oil_kpa"] is not None
+        and "oil: not logged" not in remarks,
     )
 
 
@@ -95,24 +135,36 @@ def _text(content: bytes | str, source: str) -> str:
     if isinstance(content, str):
         return content
     if b"\x00" in content:
-        raise CaptureError("This is not a text file.", read=f"{source}, binary bytes", expected="a CSV log")
+        raise CaptureError(
+            "This is not a text file.", read=f"{source}, binary bytes", expected="a CSV log"
+        )
     try:
         return content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise CaptureError("This is not a text file.", read=f"{source}, byte {content[error.start]:#x}", expected="UTF-8 CSV") from error
+        raise CaptureError(
+            "This is not a text file.",
+            read=f"{source}, byte {content[error.start]:#x}",
+            expected="UTF-8 CSV",
+        ) from error
 
 
 def _numbers(rows: list[list[str]], heads: list[str], decimal: str) -> np.ndarray:
     values = np.empty((len(rows), len(heads)))
     for i, row in enumerate(rows):
         if len(row) < len(heads):
-            raise CaptureError("A row of the log is short.", read=f"row {i + 2}: {len(row)} cells", expected=f"{len(heads)} cells")
+            raise CaptureError(
+                "A row of the log is short.",
+                read=f"row {i + 2}: {len(row)} cells",
+                expected=f"{len(heads)} cells",
+            )
         for j, cell in enumerate(row[: len(heads)]):
             try:
                 values[i, j] = float(cell.replace(",", ".") if decimal == "," else cell)
             except ValueError as error:
                 raise CaptureError(
-                    "The log holds something that is not a number.", read=f"“{cell[:40]}” in row {i + 2}, {heads[j]}", expected="a number"
+                    "The log holds something that is not a number.",
+                    read=f"“{cell[:40]}” in row {i + 2}, {heads[j]}",
+                    expected="a number",
                 ) from error
     return values
 
@@ -125,7 +177,9 @@ def _column(heads: list[str], values: np.ndarray, words: tuple[str, ...]) -> np.
     return None
 
 
-def _phasers(heads: list[str], values: np.ndarray, book: EngineBook, which: str) -> dict[str, np.ndarray]:
+def _phasers(
+    heads: list[str], values: np.ndarray, book: EngineBook, which: str
+) -> dict[str, np.ndarray]:
     found: dict[str, np.ndarray] = {}
     for key in book.phasers:
         for j, head in enumerate(heads):

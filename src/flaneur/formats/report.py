@@ -15,7 +15,9 @@ from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import Seal
 from flaneur.formats.ladder_svg import ladder_svg
 
-_templates = Environment(loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined)
+_templates = Environment(
+    loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined
+)
 
 
 class ReportModel(BaseModel):
@@ -80,7 +82,9 @@ class ReportContent(ReportModel):
 
 def report_html(content: ReportContent) -> str:
     """The report as one self-contained HTML page."""
-    return _templates.get_template("report.html.j2").render(r=content, ladder=ladder_svg(content.ladder))
+    return _templates.get_template("report.html.j2").render(
+        r=content, ladder=ladder_svg(content.ladder)
+    )
 
 
 def report_pdf(html: str) -> bytes:
@@ -97,19 +101,29 @@ _SEAL = re.compile(r"\n<!-- flaneur-seal (\{.*\}) -->\n\Z")
 
 
 def with_seal(html: str, seal: Seal | None) -> str:
-    """A frozen report as it leaves the house: its seal rides behind it as a comment, so that the page can be verified alone."""
+    """A frozen report as it leaves the house: its seal rides behind it as a comment, so that the
+    page can be verified alone.
+    """
     if seal is None:
         return html
-    spelled = canonical(seal.model_dump()).replace("--", "\\u002d\\u002d")  # nothing in it may end the comment
+    spelled = canonical(seal.model_dump()).replace(
+        "--", "\\u002d\\u002d"
+    )  # nothing in it may end the comment
     return f"{html}\n<!-- flaneur-seal {spelled} -->\n"
 
 
 def split_seal(page: str) -> tuple[str, Seal | None]:
-    """A report and its seal, from a page as it left the house. Raises RecordError when the seal cannot be read."""
+    """A report and its seal, from a page as it left the house. Raises RecordError when the seal
+    cannot be read.
+    """
     found = _SEAL.search(page)
     if found is None:
         return page, None
     try:
         return page[: found.start()], Seal.model_validate_json(found[1])
     except ValidationError as error:
-        raise RecordError("The report's seal cannot be read.", read=error.errors()[0]["msg"], expected="a flaneur-seal") from error
+        raise RecordError(
+            "The report's seal cannot be read.",
+            read=error.errors()[0]["msg"],
+            expected="a flaneur-seal",
+        ) from error

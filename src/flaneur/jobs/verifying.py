@@ -1,4 +1,6 @@
-"""Whether a report or a job file belongs together with its journal, and with what a database holds: line by line."""
+"""Whether a report or a job file belongs together with its journal, and with what a database holds:
+line by line.
+"""
 
 import hashlib
 from collections.abc import Iterator
@@ -21,7 +23,8 @@ from flaneur.store.tables import Job
 
 
 def verify_file(path: Path, database_url: str | None, keys: list[str]) -> Iterator[Finding]:
-    """All that can be found out about a report (page or PDF) or a job file. Raises RecordError when it is neither.
+    """All that can be found out about a report (page or PDF) or a job file. Raises RecordError when
+    it is neither.
 
     ``keys`` are the public keys to believe; without any, the key is named and left to the reader.
     """
@@ -33,7 +36,9 @@ def verify_file(path: Path, database_url: str | None, keys: list[str]) -> Iterat
     archive = read_archive(content) if text.lstrip().startswith("{") else None
     if archive is None and "<html" not in text[:400]:
         raise RecordError(
-            "This is neither a report nor a job file.", read=f"{path.name}: {text[:30]!r}", expected="HTML, PDF or JSON of Flaneur"
+            "This is neither a report nor a job file.",
+            read=f"{path.name}: {text[:30]!r}",
+            expected="HTML, PDF or JSON of Flaneur",
         )
     seal = archive.seal if archive else split_seal(text)[1]
     yield from verify_archive(archive).findings if archive else _page(text)
@@ -46,25 +51,42 @@ def verify_file(path: Path, database_url: str | None, keys: list[str]) -> Iterat
 def _page(text: str) -> Iterator[Finding]:
     html, seal = split_seal(text)
     if seal is None:
-        yield Finding("seal", False, "the report carries no seal: a draft, or taken from somewhere else")
+        yield Finding(
+            "seal", False, "the report carries no seal: a draft, or taken from somewhere else"
+        )
         return
     yield sealed_by(seal)
     yield report_findings(html, b"", seal)[0]
     holds = seal.statement.head in html
-    yield Finding("journal's head", holds, "printed in the report as sealed" if holds else "the report prints another")
+    yield Finding(
+        "journal's head",
+        holds,
+        "printed in the report as sealed" if holds else "the report prints another",
+    )
 
 
 def _keys(archive: Archive | None, seal: Seal | None, keys: list[str]) -> Iterator[Finding]:
     wrapper = archive.wrapper if archive else None
-    used = [key for key in (seal.public_key if seal else None, wrapper.public_key if wrapper else None) if key]
+    used = [
+        key
+        for key in (seal.public_key if seal else None, wrapper.public_key if wrapper else None)
+        if key
+    ]
     if keys and used:
         strangers = [key for key in used if key not in keys]
-        yield Finding("key", not strangers, f"{strangers[0]} is not one of those named" if strangers else "one of those named")
+        yield Finding(
+            "key",
+            not strangers,
+            f"{strangers[0]} is not one of those named" if strangers else "one of those named",
+        )
 
 
 def _pdf(content: bytes, database_url: str | None) -> Iterator[Finding]:
     if database_url is None:
-        raise RecordError("A PDF carries no seal of its own.", expected="--database, or the report as a page, or the job file")
+        raise RecordError(
+            "A PDF carries no seal of its own.",
+            expected="--database, or the report as a page, or the job file",
+        )
     found = hashlib.sha256(content).hexdigest()
     with Session(connect(database_url)) as session:
         for job in session.exec(select(Job).where(col(Job.signed_at).is_not(None))):
@@ -100,7 +122,11 @@ def _of_job(session: Session, job: Job, seal: Seal | None) -> Iterator[Finding]:
         yield Finding("database: seal", seal is None, "the job is not sealed there")
         return
     same = seal is None or (seal.statement == kept.statement and seal.signature == kept.signature)
-    yield Finding("database: seal", same and kept.holds, "the same seal" if same else "another seal than in the file")
+    yield Finding(
+        "database: seal",
+        same and kept.holds,
+        "the same seal" if same else "another seal than in the file",
+    )
     content = export_job(session, job, with_samples=False)
     said = kept.statement
     for what, found, sealed in (
@@ -109,4 +135,8 @@ def _of_job(session: Session, job: Job, seal: Seal | None) -> Iterator[Finding]:
         ("report", digest_of_text(report.html), said.report_sha256),
         ("engine book", digest_of_text(content.book), said.book_sha256),
     ):
-        yield Finding(f"database: {what}", found == sealed, "as sealed" if found == sealed else "changed after it was sealed")
+        yield Finding(
+            f"database: {what}",
+            found == sealed,
+            "as sealed" if found == sealed else "changed after it was sealed",
+        )

@@ -1,7 +1,8 @@
-"""The stand-in capture box: a small server on loopback that records simulated engines, at once or as they run.
+"""The stand-in capture box: a small server on loopback that records simulated engines, at once or
+as they run.
 
-``repair`` is the stand-in's part only: it tells the simulated engine which parts were renewed and which teeth were
-set wrong; a real box has no such command.
+``repair`` is the stand-in's part only: it tells the simulated engine which parts were renewed and
+which teeth were set wrong; a real box has no such command.
 """
 
 import contextlib
@@ -31,7 +32,11 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
     """Answer one command; samples follow as bytes. Raises FlaneurError for what cannot be done."""
     do = message.get("do")
     if do == "hello":
-        return {"box": "stand-in capture box", "engines": sorted(engines.books), "stand_in": True}, []
+        return {
+            "box": "stand-in capture box",
+            "engines": sorted(engines.books),
+            "stand_in": True,
+        }, []
     unit, book = str(message.get("unit", "")), engines.book(str(message.get("engine", "")))
     if do == "hide":
         faults = Faults.model_validate(message["faults"])
@@ -46,9 +51,15 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
     if do == "capture":
         seconds, rate = float(message["seconds"]), float(message["rate_hz"])
         if not (0.1 <= seconds <= LONGEST_S and 5_000 <= rate <= FASTEST_HZ):
-            raise DeviceError("The box cannot record that.", read=f"{seconds} s at {rate} Hz", expected="0.1 to 30 s, 5 to 250 kHz")
+            raise DeviceError(
+                "The box cannot record that.",
+                read=f"{seconds} s at {rate} Hz",
+                expected="0.1 to 30 s, 5 to 250 kHz",
+            )
         commands = {str(k): float(v) for k, v in message.get("phaser_command_deg", {}).items()}
-        conditions = Conditions(seconds=seconds, rate_hz=rate, rpm=book.signals.idle_rpm, phaser_command_deg=commands)
+        conditions = Conditions(
+            seconds=seconds, rate_hz=rate, rpm=book.signals.idle_rpm, phaser_command_deg=commands
+        )
         state = engines.faults(unit)
         seed = zlib.crc32(f"{unit}{state.model_dump_json()}{commands}".encode())
         capture = synthesise(book, state, conditions, np.random.default_rng(seed))
@@ -60,7 +71,11 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
             "volts_per_count": VOLTS_PER_COUNT,
         }
         return head, [counts(x) for x in capture.channels.values()]
-    raise DeviceError("The box does not know this command.", read=str(do), expected="hello, capture, stream, hide or repair")
+    raise DeviceError(
+        "The box does not know this command.",
+        read=str(do),
+        expected="hello, capture, stream, hide or repair",
+    )
 
 
 def counts(x: np.ndarray) -> bytes:
@@ -69,7 +84,8 @@ def counts(x: np.ndarray) -> bytes:
 
 
 def stream(engines: Engines, message: dict[str, Any], incoming: Any, outgoing: Any) -> None:
-    """Send frames as the engine runs until the connection ends; commands come in on the same connection.
+    """Send frames as the engine runs until the connection ends; commands come in on the same
+    connection.
 
     ``pace`` 0 sends as fast as the other side reads (for tests); 1 is as fast as time runs.
     """
@@ -77,8 +93,18 @@ def stream(engines: Engines, message: dict[str, Any], incoming: Any, outgoing: A
     rate, pace = float(message["rate_hz"]), float(message.get("pace", 1.0))
     if not 5_000 <= rate <= FASTEST_HZ:
         raise DeviceError("The box cannot stream that.", read=f"{rate} Hz", expected="5 to 250 kHz")
-    engine = RunningEngine(book, engines.faults(unit), rate, bool(message.get("cold", False)), f"{unit}{time.time_ns() if pace else 0}")
-    head = {"box": "stand-in capture box", "rate_hz": rate, "channels": [w.channel for w in book.tone_wheels.values()]}
+    engine = RunningEngine(
+        book,
+        engines.faults(unit),
+        rate,
+        bool(message.get("cold", False)),
+        f"{unit}{time.time_ns() if pace else 0}",
+    )
+    head = {
+        "box": "stand-in capture box",
+        "rate_hz": rate,
+        "channels": [w.channel for w in book.tone_wheels.values()],
+    }
     send_line(outgoing, {**head, "volts_per_count": VOLTS_PER_COUNT})
     stop = threading.Event()
 
@@ -89,9 +115,15 @@ def stream(engines: Engines, message: dict[str, Any], incoming: Any, outgoing: A
                 if said.get("do") == "stop":
                     break
                 if said.get("do") == "command":
-                    phasers = {str(k): float(v) for k, v in said.get("phaser_command_deg", {}).items()}
+                    phasers = {
+                        str(k): float(v) for k, v in said.get("phaser_command_deg", {}).items()
+                    }
                     rpm = said.get("rpm")
-                    engine.command(float(rpm) if rpm is not None else None, bool(said.get("idle", False)), phasers)
+                    engine.command(
+                        float(rpm) if rpm is not None else None,
+                        bool(said.get("idle", False)),
+                        phasers,
+                    )
         stop.set()
 
     threading.Thread(target=listen, daemon=True).start()

@@ -1,4 +1,6 @@
-"""The devices' protocol: JSON lines over TCP, samples as binary after their line (docs/formats/capture-box.md)."""
+"""The devices' protocol: JSON lines over TCP, samples as binary after their line
+(docs/formats/capture-box.md).
+"""
 
 import contextlib
 import json
@@ -23,18 +25,28 @@ def read_line(stream: Any, what: str = "capture box", expected: str = PROTOCOL) 
     """One message. Raises DeviceError when the line breaks off or is not JSON."""
     line = stream.readline(LONGEST_LINE)
     if not line.endswith(b"\n"):
-        raise DeviceError(f"The {what} broke off.", read=f"{len(line)} bytes of a line", advice="Check it and try again.")
+        raise DeviceError(
+            f"The {what} broke off.",
+            read=f"{len(line)} bytes of a line",
+            advice="Check it and try again.",
+        )
     try:
         message = json.loads(line)
     except ValueError as error:
-        raise DeviceError(f"The {what} speaks another language.", read=repr(line[:60]), expected=expected) from error
+        raise DeviceError(
+            f"The {what} speaks another language.", read=repr(line[:60]), expected=expected
+        ) from error
     if not isinstance(message, dict):
-        raise DeviceError(f"The {what} speaks another language.", read=repr(line[:60]), expected=expected)
+        raise DeviceError(
+            f"The {what} speaks another language.", read=repr(line[:60]), expected=expected
+        )
     return message
 
 
 class LineClient:
-    """One question and one answer in lines of JSON. Every method raises DeviceError when the device fails."""
+    """One question and one answer in lines of JSON. Every method raises DeviceError when the device
+    fails.
+    """
 
     protocol = PROTOCOL
     what = "capture box"
@@ -56,17 +68,23 @@ class LineClient:
             stream = connection.makefile("rwb")
             hello = read_line(stream, self.what, self.protocol)
             if hello.get("protocol") != self.protocol:
-                raise DeviceError(f"This is not a {self.what}.", read=str(hello), expected=self.protocol)
+                raise DeviceError(
+                    f"This is not a {self.what}.", read=str(hello), expected=self.protocol
+                )
             send_line(stream, message)
             answer = read_line(stream, self.what, self.protocol)
             if "error" in answer:
-                raise DeviceError(str(answer["error"]), advice="Check the device and the engine chosen.")
+                raise DeviceError(
+                    str(answer["error"]), advice="Check the device and the engine chosen."
+                )
         except BaseException:
             connection.close()
             raise
         return connection, stream, answer
 
-    def _talk(self, message: dict[str, Any], with_samples: bool) -> tuple[dict[str, Any], dict[str, np.ndarray]]:
+    def _talk(
+        self, message: dict[str, Any], with_samples: bool
+    ) -> tuple[dict[str, Any], dict[str, np.ndarray]]:
         try:
             connection, stream, answer = self._open(message)
             with connection, stream:
@@ -94,7 +112,14 @@ class LinkClient(LineClient):
 class BoxClient(LineClient):
     """A connection to a capture box."""
 
-    def capture(self, engine: str, unit: str, seconds: float, rate_hz: float, phaser_command_deg: dict[str, float]) -> Capture:
+    def capture(
+        self,
+        engine: str,
+        unit: str,
+        seconds: float,
+        rate_hz: float,
+        phaser_command_deg: dict[str, float],
+    ) -> Capture:
         """Record ``seconds`` at ``rate_hz`` from the sensors of ``unit``."""
         message = {
             "do": "capture",
@@ -105,22 +130,46 @@ class BoxClient(LineClient):
             "phaser_command_deg": phaser_command_deg,
         }
         answer, channels = self._talk(message, with_samples=True)
-        return Capture(float(answer["rate_hz"]), channels, source=str(answer.get("box", "capture box")))
+        return Capture(
+            float(answer["rate_hz"]), channels, source=str(answer.get("box", "capture box"))
+        )
 
-    def stream(self, engine: str, unit: str, rate_hz: float, cold: bool, pace: float = 1.0) -> "BoxStream":
+    def stream(
+        self, engine: str, unit: str, rate_hz: float, cold: bool, pace: float = 1.0
+    ) -> "BoxStream":
         """Frames as the engine runs. Close what comes back."""
-        message = {"do": "stream", "engine": engine, "unit": unit, "rate_hz": rate_hz, "cold": cold, "pace": pace}
+        message = {
+            "do": "stream",
+            "engine": engine,
+            "unit": unit,
+            "rate_hz": rate_hz,
+            "cold": cold,
+            "pace": pace,
+        }
         try:
             connection, stream, head = self._open(message)
         except OSError as error:
             raise self._silent(error) from error
-        return BoxStream(connection, stream, [str(c) for c in head["channels"]], float(head["rate_hz"]), float(head["volts_per_count"]))
+        return BoxStream(
+            connection,
+            stream,
+            [str(c) for c in head["channels"]],
+            float(head["rate_hz"]),
+            float(head["volts_per_count"]),
+        )
 
 
 class BoxStream:
     """An open stream of frames; commands go out on the same connection."""
 
-    def __init__(self, connection: socket.socket, stream: Any, channels: list[str], rate_hz: float, volts_per_count: float) -> None:
+    def __init__(
+        self,
+        connection: socket.socket,
+        stream: Any,
+        channels: list[str],
+        rate_hz: float,
+        volts_per_count: float,
+    ) -> None:
         self.connection, self.stream = connection, stream
         self.channels, self.rate_hz, self.volts_per_count = channels, rate_hz, volts_per_count
 
@@ -128,17 +177,34 @@ class BoxStream:
         """The next frame, volts as float32. Raises DeviceError when the box is lost."""
         try:
             head = read_line(self.stream)
-            return _samples(self.stream, {"channels": self.channels, "samples": head["samples"], "volts_per_count": self.volts_per_count})
+            return _samples(
+                self.stream,
+                {
+                    "channels": self.channels,
+                    "samples": head["samples"],
+                    "volts_per_count": self.volts_per_count,
+                },
+            )
         except (OSError, ValueError, KeyError) as error:
             read = str(error)[:120]
-            raise DeviceError("The capture box was lost in the middle.", read=read, advice="What came is kept. Check the box.") from error
+            raise DeviceError(
+                "The capture box was lost in the middle.",
+                read=read,
+                advice="What came is kept. Check the box.",
+            ) from error
 
     def command(self, message: dict[str, Any]) -> None:
-        """Send a command: rpm, idle, or phaser_command_deg. Raises DeviceError when the box is lost."""
+        """Send a command: rpm, idle, or phaser_command_deg. Raises DeviceError when the box is
+        lost.
+        """
         try:
             send_line(self.stream, {"do": "command", **message})
         except (OSError, ValueError) as error:
-            raise DeviceError("The capture box was lost in the middle.", read=str(error)[:120], advice="What came is kept.") from error
+            raise DeviceError(
+                "The capture box was lost in the middle.",
+                read=str(error)[:120],
+                advice="What came is kept.",
+            ) from error
 
     def close(self) -> None:
         with contextlib.suppress(OSError):
@@ -154,7 +220,11 @@ def _samples(stream: Any, answer: dict[str, Any]) -> dict[str, np.ndarray]:
         raw = stream.read(size)
         if len(raw) < size:
             raise DeviceError(
-                "The capture box was lost in the middle.", read=f"{len(raw)} of {size} bytes of {name}", advice="Capture again."
+                "The capture box was lost in the middle.",
+                read=f"{len(raw)} of {size} bytes of {name}",
+                advice="Capture again.",
             )
-        channels[name] = np.frombuffer(raw, dtype="<i2").astype(np.float32) * np.float32(answer["volts_per_count"])
+        channels[name] = np.frombuffer(raw, dtype="<i2").astype(np.float32) * np.float32(
+            answer["volts_per_count"]
+        )
     return channels

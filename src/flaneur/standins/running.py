@@ -1,4 +1,6 @@
-"""A stand-in engine that runs: frame after frame of sensor voltages, answering to throttle and phaser commands."""
+"""A stand-in engine that runs: frame after frame of sensor voltages, answering to throttle and
+phaser commands.
+"""
 
 import zlib
 
@@ -28,9 +30,13 @@ PHASER_DEG_S = 60.0
 
 
 class RunningEngine:
-    """An engine from the turn of the key on. Speeds and angles follow their commands with the lag an engine has."""
+    """An engine from the turn of the key on. Speeds and angles follow their commands with the lag
+    an engine has.
+    """
 
-    def __init__(self, book: EngineBook, faults: Faults, rate_hz: float, cold: bool, seed: str) -> None:
+    def __init__(
+        self, book: EngineBook, faults: Faults, rate_hz: float, cold: bool, seed: str
+    ) -> None:
         self.book, self.rate_hz, self.cold = book, rate_hz, cold
         self.seed = zlib.crc32(seed.encode())
         self.rng = np.random.default_rng(self.seed)
@@ -46,10 +52,17 @@ class RunningEngine:
         self.rpm = np.array([CRANKING_RPM if cold else book.signals.idle_rpm])
         self.start_deg = float(self.rng.uniform(0, 720))
         self.phaser_deg = {k: np.zeros(1) for k in book.phasers}
-        self.ripple = tuple((a, o, float(self.rng.uniform(0, 6.28))) for a, o in ((0.35, book.cylinders / 2), (0.15, 0.5)))
+        self.ripple = tuple(
+            (a, o, float(self.rng.uniform(0, 6.28)))
+            for a, o in ((0.35, book.cylinders / 2), (0.15, 0.5))
+        )
 
-    def command(self, rpm: float | None = None, idle: bool = False, phasers: dict[str, float] | None = None) -> None:
-        """Hold a speed, let it fall back to idle, or command phasers to angles away from park (crank degrees)."""
+    def command(
+        self, rpm: float | None = None, idle: bool = False, phasers: dict[str, float] | None = None
+    ) -> None:
+        """Hold a speed, let it fall back to idle, or command phasers to angles away from park
+        (crank degrees).
+        """
         if idle:
             self.hold_rpm = None
         elif rpm is not None:
@@ -64,7 +77,9 @@ class RunningEngine:
         if self.hold_rpm is not None:
             return self.hold_rpm
         fast_idle = 1.35 if self.cold else 1.0
-        return self.book.signals.idle_rpm * (1 + (fast_idle - 1) * float(np.exp(-max(0.0, t - CRANKING_S) / 12)))
+        return self.book.signals.idle_rpm * (
+            1 + (fast_idle - 1) * float(np.exp(-max(0.0, t - CRANKING_S) / 12))
+        )
 
     def _run_to(self, t_end: float) -> None:
         """Extend speed and phaser angles in knots of 20 ms; forget what no frame can still need."""
@@ -83,7 +98,9 @@ class RunningEngine:
         self.phaser_deg = {k: np.array(v) for k, v in angles.items()}
         old = int(np.searchsorted(self.times, self.samples / self.rate_hz - BEHIND_S)) - 1
         if old > 50:
-            self.start_deg = float(Motion(self.times, self.rpm, self.start_deg, ()).base(self.times[old : old + 1])[0])
+            self.start_deg = float(
+                Motion(self.times, self.rpm, self.start_deg, ()).base(self.times[old : old + 1])[0]
+            )
             self.times, self.rpm = self.times[old:], self.rpm[old:]
             self.phaser_deg = {k: v[old:] for k, v in self.phaser_deg.items()}
 
@@ -94,7 +111,9 @@ class RunningEngine:
         end = begin + count / self.rate_hz
         self._run_to(end + AHEAD_S)
         motion = Motion(self.times, self.rpm, self.start_deg, self.ripple)
-        span = tuple(float(v) for v in motion.angle(np.array([max(self.times[0], begin - 0.1), end + 0.1])))
+        span = tuple(
+            float(v) for v in motion.angle(np.array([max(self.times[0], begin - 0.1), end + 0.1]))
+        )
         channels: dict[str, NDArray[np.float32]] = {}
         for wheel in self.book.tone_wheels.values():
             if isinstance(wheel, VaneWheel):
@@ -107,17 +126,34 @@ class RunningEngine:
             at = motion.times(theta)
             if wheel.sensor == "hall":
                 sigma = self.book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
-                x = draw_steps(at - begin, rising, count, self.rate_hz, sigma, (self.book.signals.low_v, self.book.signals.high_v))
+                x = draw_steps(
+                    at - begin,
+                    rising,
+                    count,
+                    self.rate_hz,
+                    sigma,
+                    (self.book.signals.low_v, self.book.signals.high_v),
+                )
             else:
                 speed = motion.speed(at)
-                x = draw_pulses(at - begin, wheel.pulse_deg / speed, wheel.volts_per_krpm * speed / 6000.0, count, self.rate_hz)
-            noise = self.rng.standard_normal(count, dtype=np.float32) * np.float32(Conditions.noise_v)
+                x = draw_pulses(
+                    at - begin,
+                    wheel.pulse_deg / speed,
+                    wheel.volts_per_krpm * speed / 6000.0,
+                    count,
+                    self.rate_hz,
+                )
+            noise = self.rng.standard_normal(count, dtype=np.float32) * np.float32(
+                Conditions.noise_v
+            )
             channels[wheel.channel] = np.asarray(x + noise, dtype=np.float32)
         self.samples += count
         return channels
 
     def _late(self, wheel: VaneWheel, cycles: Floats, motion: Motion) -> Floats:
-        """Lateness of a cam in each cycle: its drive, its phaser as it stands then, cold rattle, and a cycle's own scatter."""
+        """Lateness of a cam in each cycle: its drive, its phaser as it stands then, cold rattle,
+        and a cycle's own scatter.
+        """
         reached = np.interp(cycles * 720 + 360, motion.angle(self.times), self.times)
         late = np.full(len(cycles), self.late_deg[wheel.shaft] + self.slip_deg)
         key = self.book.phaser_of(wheel.shaft)
@@ -125,5 +161,15 @@ class RunningEngine:
             sign = phaser_late_deg(self.book, wheel.shaft, {key: 1.0})
             late = late + sign * np.interp(reached, self.times, self.phaser_deg[key])
         dying = self.rattle_deg * np.exp(-np.maximum(reached - CRANKING_S, 0.0) / RATTLE_S)
-        own = [np.random.default_rng([self.seed, zlib.crc32(wheel.channel.encode()), int(c) + 10]).standard_normal() for c in cycles]
-        return late + dying + np.array(own) * (0.12 + 0.4 * dying / max(self.rattle_deg, 1e-9) * min(self.rattle_deg, 2.0))
+        own = [
+            np.random.default_rng(
+                [self.seed, zlib.crc32(wheel.channel.encode()), int(c) + 10]
+            ).standard_normal()
+            for c in cycles
+        ]
+        return (
+            late
+            + dying
+            + np.array(own)
+            * (0.12 + 0.4 * dying / max(self.rattle_deg, 1e-9) * min(self.rattle_deg, 2.0))
+        )

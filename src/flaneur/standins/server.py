@@ -31,7 +31,9 @@ class Engines:
 
     def _file(self, unit: str) -> Path:
         if not re.fullmatch(r"[A-Za-z0-9_-]{1,60}", unit):
-            raise DeviceError("This is not a unit's name.", read=unit, expected="letters, digits, - and _")
+            raise DeviceError(
+                "This is not a unit's name.", read=unit, expected="letters, digits, - and _"
+            )
         return self.state / f"{unit}.json"
 
     def faults(self, unit: str) -> Faults:
@@ -69,7 +71,9 @@ class Handler(socketserver.StreamRequestHandler):
                     return
                 try:
                     if message.get("do") in server.long:
-                        server.long[str(message["do"])](server.engines, message, self.rfile, self.wfile)
+                        server.long[str(message["do"])](
+                            server.engines, message, self.rfile, self.wfile
+                        )
                         return
                     head, raw = server.answer(server.engines, message)
                 except FlaneurError as error:
@@ -87,19 +91,31 @@ class Handler(socketserver.StreamRequestHandler):
 
 
 class Server(socketserver.ThreadingTCPServer):
-    """Answers commands with ``answer``; those in ``long`` take the connection over until it ends."""
+    """Answers commands with ``answer``; those in ``long`` take the connection over until it
+    ends.
+    """
 
     allow_reuse_address = True
     daemon_threads = True
 
     def __init__(
-        self, address: tuple[str, int], engines: Engines, protocol: str, answer: Answer, long: dict[str, Long] | None = None
+        self,
+        address: tuple[str, int],
+        engines: Engines,
+        protocol: str,
+        answer: Answer,
+        long: dict[str, Long] | None = None,
     ) -> None:
         self.engines, self.protocol, self.answer, self.long = engines, protocol, answer, long or {}
         super().__init__(address, Handler)
 
 
-def run(make: Callable[[tuple[str, int], Engines], Server], what: str, port: int, arguments: list[str] | None) -> None:
+def run(
+    make: Callable[[tuple[str, int], Engines], Server],
+    what: str,
+    port: int,
+    arguments: list[str] | None,
+) -> None:
     """Run a device until it is told to stop."""
     parser = argparse.ArgumentParser(description=what)
     parser.add_argument("--port", type=int, default=port)

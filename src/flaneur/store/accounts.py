@@ -7,7 +7,8 @@ from sqlmodel import Session, select
 from flaneur.store.tables import User
 
 _hasher = PasswordHasher()
-# Verified against when the login is unknown, so that an unknown login takes as long as a wrong password.
+# Verified against when the login is unknown, so that an unknown login takes as long as a wrong
+# password.
 _NOBODY = _hasher.hash("nobody's password")
 
 

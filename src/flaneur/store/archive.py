@@ -1,8 +1,9 @@
 """A whole job out as one file, and in again (docs/formats/job-archive.md).
 
-A file that verifies and is sealed by this depot or a trusted one comes in as the signed job it is. Anything else comes
-in as an open job, marked with who brought it and why it is not taken as signed: its captures are decoded anew, its
-journal told in the words of the file, nobody's name put to what nobody here saw them do.
+A file that verifies and is sealed by this depot or a trusted one comes in as the signed job it is.
+Anything else comes in as an open job, marked with who brought it and why it is not taken as signed:
+its captures are decoded anew, its journal told in the words of the file, nobody's name put to what
+nobody here saw them do.
 """
 
 import base64
@@ -27,14 +28,27 @@ from flaneur.store.blocks import load_capture, pack_angle, write_blocks
 from flaneur.store.changes import append_whole, entries, record
 from flaneur.store.depot import book_of, keep_book, newest_book_rows
 from flaneur.store.readings import captures_of, correlation_json, logs_of, photos_of, readings_of
-from flaneur.store.tables import BenchRecord, Book, CaptureRow, DriveLog, Job, Photo, ReadingRow, Report, Unit, now
+from flaneur.store.tables import (
+    BenchRecord,
+    Book,
+    CaptureRow,
+    DriveLog,
+    Job,
+    Photo,
+    ReadingRow,
+    Report,
+    Unit,
+    now,
+)
 
 FROM_FILE = " (from a file)"
 
 
 def _row(row: SQLModel, *leave_out: str) -> dict[str, Any]:
     values = row.model_dump(exclude={"id", "job_id", "unit_id", "book_id", *leave_out})
-    return {k: base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in values.items()}
+    return {
+        k: base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in values.items()
+    }
 
 
 def report_of(session: Session, job: Job) -> Report | None:
@@ -46,7 +60,13 @@ def seal_of(report: Report | None) -> Seal | None:
     """The seal under a report; None where it was signed before there were seals."""
     if report is None or report.statement is None:
         return None
-    return Seal.model_validate({"statement": report.statement, "public_key": report.public_key, "signature": report.signature})
+    return Seal.model_validate(
+        {
+            "statement": report.statement,
+            "public_key": report.public_key,
+            "signature": report.signature,
+        }
+    )
 
 
 # How a job came here is no part of the job.
@@ -54,7 +74,8 @@ _OF_THIS_DATABASE = ("signed_at_depot", "imported_by", "imported_at", "import_no
 
 
 def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive:
-    """Everything a job is made of, with its seal where it is signed. A signed job goes with its unit as it was then.
+    """Everything a job is made of, with its seal where it is signed. A signed job goes with its
+    unit as it was then.
 
     Without samples it serves to say what a signature covers: samples stand there by their hash.
     """
@@ -62,7 +83,9 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
     captures, readings = captures_of(session, job.id), readings_of(session, job.id)
     capture_number = {c.id: i for i, c in enumerate(captures, 1)}
     reading_number = {r.id: i for i, r in enumerate(readings, 1)}
-    bench = session.exec(select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id)))
+    bench = session.exec(
+        select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))
+    )
     notes = entries(session, job.id)
     version_of = {n.id: n.version for n in notes}
     report = report_of(session, job)
@@ -74,11 +97,18 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
             "unit": unit,
             "job": _row(job, *_OF_THIS_DATABASE),
             "captures": [_capture(session, c, with_samples) for c in captures],
-            "readings": [{**_row(r), "capture_id": capture_number.get(r.capture_id)} for r in readings],
+            "readings": [
+                {**_row(r), "capture_id": capture_number.get(r.capture_id)} for r in readings
+            ],
             "bench": [_row(b) for b in bench],
             "journal": [{**_row(n), "reverses": version_of.get(n.reverses)} for n in notes],
-            "report": _row(report, "head", "unit", "statement", "signature", "public_key") if report else None,
-            "photos": [{**_row(p), "reading_id": reading_number.get(p.reading_id)} for p in photos_of(session, job.id)],
+            "report": _row(report, "head", "unit", "statement", "signature", "public_key")
+            if report
+            else None,
+            "photos": [
+                {**_row(p), "reading_id": reading_number.get(p.reading_id)}
+                for p in photos_of(session, job.id)
+            ],
             "logs": [_row(log) for log in logs_of(session, job.id)],
             "seal": seal_of(report),
         }
@@ -113,24 +143,40 @@ class Trust:
         if not verified.holds:
             return f"it does not hold together ({verified.first_fault})"
         strangers = [key for key in verified.keys if key != self.own and key not in self.others]
-        return f"it is sealed with a key that nobody here trusts ({strangers[0][:16]}…)" if strangers else ""
+        return (
+            f"it is sealed with a key that nobody here trusts ({strangers[0][:16]}…)"
+            if strangers
+            else ""
+        )
 
     def elsewhere(self, archive: Archive) -> str | None:
-        """The depot that signed it, when it was not this one. Its name is the one this depot knows the key by."""
+        """The depot that signed it, when it was not this one. Its name is the one this depot knows
+        the key by.
+        """
         key = archive.seal.public_key if archive.seal else ""
         return None if key == self.own else self.others.get(key)
 
 
-def import_job(session: Session, archive: Archive, verified: Verified, trust: Trust, by: str) -> Job:
-    """Add a job from its file. Raises ArchiveError when its number is taken, its unit is another here, or it does not fit its book."""
+def import_job(
+    session: Session, archive: Archive, verified: Verified, trust: Trust, by: str
+) -> Job:
+    """Add a job from its file. Raises ArchiveError when its number is taken, its unit is another
+    here, or it does not fit its book.
+    """
     number = archive.job.number
     if session.exec(select(Job).where(Job.number == number)).first():
-        raise ArchiveError("This job is already here.", read=number, advice="Open it from the yard.")
+        raise ArchiveError(
+            "This job is already here.", read=number, advice="Open it from the yard."
+        )
     why_not = trust.word_on(archive, verified)
     book_id, book = _book(session, archive, by)
     _fits(archive, book)
     unit = _unit(session, archive, book_id, book, is_believed=not why_not)
-    left_out = {"signed_by", "signed_at", "released_by", "override_reason", "version"} if why_not else set[str]()
+    left_out = (
+        {"signed_by", "signed_at", "released_by", "override_reason", "version"}
+        if why_not
+        else set[str]()
+    )
     kept = archive.job.model_dump(exclude={"plan", "hands", *left_out})
     kept["opened_by"] = _name(archive.job.opened_by, why_not)
     job = Job(
@@ -162,14 +208,20 @@ def _note(by: str, why_not: str) -> str:
 
 
 def _book(session: Session, archive: Archive, by: str) -> tuple[int, EngineBook]:
-    """The book of a file: one that is here already, or else one that passes every check, for this job only."""
+    """The book of a file: one that is here already, or else one that passes every check, for this
+    job only.
+    """
     known = session.exec(select(Book).where(Book.sha256 == digest_of_text(archive.book))).first()
     if known is None:
         try:
             check_book(archive.book)
         except BookError as error:
             fault = error.faults[0] if error.faults else error.message
-            raise ArchiveError("The engine book in the job file has faults.", read=fault[:200], advice="Nothing was taken in.") from error
+            raise ArchiveError(
+                "The engine book in the job file has faults.",
+                read=fault[:200],
+                advice="Nothing was taken in.",
+            ) from error
         known = keep_book(session, archive.book, came_by=by)
     return known.id or 0, book_of(session, known.id or 0)
 
@@ -196,12 +248,19 @@ def _fits(archive: Archive, book: EngineBook) -> None:
 
 def _misfit(read: str) -> ArchiveError:
     return ArchiveError(
-        "The job file does not fit its engine book.", read=read[:200], expected="what the book knows", advice="Nothing was taken in."
+        "The job file does not fit its engine book.",
+        read=read[:200],
+        expected="what the book knows",
+        advice="Nothing was taken in.",
     )
 
 
-def _unit(session: Session, archive: Archive, book_id: int, book: EngineBook, is_believed: bool) -> Unit:
-    """The unit of a file: the one here of that tag, or a new one, worked by this depot's own book of the engine where there is one."""
+def _unit(
+    session: Session, archive: Archive, book_id: int, book: EngineBook, is_believed: bool
+) -> Unit:
+    """The unit of a file: the one here of that tag, or a new one, worked by this depot's own book
+    of the engine where there is one.
+    """
     told = archive.unit
     unit = session.exec(select(Unit).where(Unit.tag == told.tag)).first()
     if unit is not None:
@@ -214,8 +273,13 @@ def _unit(session: Session, archive: Archive, book_id: int, book: EngineBook, is
                 advice="Nothing was taken in. One of the two must get another tag first.",
             )
         return unit
-    current = next((key for key, own in newest_book_rows(session) if own.name == book.name), book_id)
-    unit = Unit(**told.model_dump(exclude=set() if is_believed else {"baseline_deg", "baseline_job"}), book_id=current)
+    current = next(
+        (key for key, own in newest_book_rows(session) if own.name == book.name), book_id
+    )
+    unit = Unit(
+        **told.model_dump(exclude=set() if is_believed else {"baseline_deg", "baseline_job"}),
+        book_id=current,
+    )
     session.add(unit)
     session.flush()
     return unit
@@ -245,19 +309,36 @@ def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_no
         session.add(_log(log, job_id, why_not))
     for record_ in archive.bench:
         values = record_.model_dump(mode="json", exclude={"done_at", "done_by"})
-        session.add(BenchRecord(**values, done_at=record_.done_at, done_by=_name(record_.done_by, why_not), job_id=job_id))
+        session.add(
+            BenchRecord(
+                **values,
+                done_at=record_.done_at,
+                done_by=_name(record_.done_by, why_not),
+                job_id=job_id,
+            )
+        )
         session.flush()
 
 
-def _keep_capture(session: Session, part: CapturePart, job_id: int, book: EngineBook, why_not: str) -> tuple[int, Correlation | None]:
-    """Keep a capture of a file; where the file is not believed, what was read from it is read anew from its samples."""
+def _keep_capture(
+    session: Session, part: CapturePart, job_id: int, book: EngineBook, why_not: str
+) -> tuple[int, Correlation | None]:
+    """Keep a capture of a file; where the file is not believed, what was read from it is read anew
+    from its samples.
+    """
     try:
         samples = from_parquet(base64.b64decode(part.content))
         stretches = [(s.start_s, s.stop_s) for s in part.left_out]
         found = correlate(samples, book, stretches) if why_not else None
     except (CaptureError, BookError) as error:
-        raise ArchiveError("A capture in the job file cannot be read.", read=error.message, advice="Nothing was taken in.") from error
-    values = part.model_dump(exclude={"content", "channels", "samples", "angle", "sha256", "left_out"})
+        raise ArchiveError(
+            "A capture in the job file cannot be read.",
+            read=error.message,
+            advice="Nothing was taken in.",
+        ) from error
+    values = part.model_dump(
+        exclude={"content", "channels", "samples", "angle", "sha256", "left_out"}
+    )
     row = CaptureRow(
         **values,
         left_out=[s.model_dump() for s in part.left_out],
@@ -270,7 +351,11 @@ def _keep_capture(session: Session, part: CapturePart, job_id: int, book: Engine
     if found is not None:
         row.quality, row.notes, row.rpm = list(found.quality), list(found.notes), found.rpm
         row.correlation, row.angle = correlation_json(found), pack_angle(found)
-        row.rate_hz, row.seconds, row.taken_by = samples.rate_hz, samples.seconds, _name(part.taken_by, why_not)
+        row.rate_hz, row.seconds, row.taken_by = (
+            samples.rate_hz,
+            samples.seconds,
+            _name(part.taken_by, why_not),
+        )
     session.add(row)
     session.flush()
     write_blocks(session, row.id or 0, samples)
@@ -280,9 +365,18 @@ def _keep_capture(session: Session, part: CapturePart, job_id: int, book: Engine
 def _read_anew(part: ReadingPart, found: Correlation | None) -> dict[str, Any]:
     """A reading's values; one that came from a capture gets the figures its capture gives."""
     values = part.model_dump(exclude={"capture_id"})
-    cam = next((c for c in found.cams if c.cam == part.part), None) if found and part.kind == "cam" and part.struck is None else None
+    cam = (
+        next((c for c in found.cams if c.cam == part.part), None)
+        if found and part.kind == "cam" and part.struck is None
+        else None
+    )
     if cam is not None:
-        values |= {"value": cam.deviation_deg, "stderr": cam.stderr_deg, "scatter_deg": cam.scatter_deg, "cycles": cam.cycles}
+        values |= {
+            "value": cam.deviation_deg,
+            "stderr": cam.stderr_deg,
+            "scatter_deg": cam.scatter_deg,
+            "cycles": cam.cycles,
+        }
     return values
 
 
@@ -291,7 +385,11 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
     try:
         picture = read_photo(content, "photograph in the job file")
     except ReadingError as error:
-        raise ArchiveError("A photograph in the job file cannot be read.", read=error.read, advice="Nothing was taken in.") from error
+        raise ArchiveError(
+            "A photograph in the job file cannot be read.",
+            read=error.read,
+            advice="Nothing was taken in.",
+        ) from error
     width, height = (picture.width, picture.height) if why_not else (part.width, part.height)
     return Photo(
         job_id=job_id,
@@ -306,15 +404,28 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
 
 
 def _log(part: LogPart, job_id: int, why_not: str) -> DriveLog:
-    return DriveLog(**part.model_dump(exclude={"taken_by"}), taken_by=_name(part.taken_by, why_not), job_id=job_id)
+    return DriveLog(
+        **part.model_dump(exclude={"taken_by"}),
+        taken_by=_name(part.taken_by, why_not),
+        job_id=job_id,
+    )
 
 
 def _tell(session: Session, job: Job, journal: list[JournalPart], by: str) -> None:
-    """A journal of its own for an open job from a file: who brought it, and what the file says happened."""
+    """A journal of its own for an open job from a file: who brought it, and what the file says
+    happened.
+    """
     record(session, job, by, "imported", job.import_note)
     for entry in journal:
         said = f"The file says: {entry.by}, {entry.at:%Y-%m-%d %H:%M} UTC: {entry.words}"
-        record(session, job, by, "told", said[:20_000], {"by": entry.by, "at": entry.at.isoformat(), "kind": entry.kind})
+        record(
+            session,
+            job,
+            by,
+            "told",
+            said[:20_000],
+            {"by": entry.by, "at": entry.at.isoformat(), "kind": entry.kind},
+        )
 
 
 def _as_signed(session: Session, job: Job, archive: Archive) -> None:

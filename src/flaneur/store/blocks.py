@@ -1,8 +1,9 @@
-"""Samples of a capture in PostgreSQL: compressed blocks, and a pyramid of lowest and highest values over them.
+"""Samples of a capture in PostgreSQL: compressed blocks, and a pyramid of lowest and highest values
+over them.
 
-Level 0 holds samples, 65,536 a block; level k holds the lowest and highest of every 16**k samples, 8,192 pairs a block.
-A look at any stretch takes from the level that has a few values for each point asked, so it reads little whatever
-the capture's length.
+Level 0 holds samples, 65,536 a block; level k holds the lowest and highest of every 16**k samples,
+8,192 pairs a block. A look at any stretch takes from the level that has a few values for each point
+asked, so it reads little whatever the capture's length.
 """
 
 import io
@@ -42,20 +43,40 @@ def _unpacked(data: bytes) -> NDArray[np.float32]:
     return np.frombuffer(plain, np.uint8).reshape(4, -1).T.copy().view("<f4").ravel()
 
 
-def _halves(low: NDArray[np.float32], high: NDArray[np.float32]) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
+def _halves(
+    low: NDArray[np.float32], high: NDArray[np.float32]
+) -> tuple[NDArray[np.float32], NDArray[np.float32]]:
     """The next level: lowest and highest of every 16 pairs."""
     starts = np.arange(0, len(low), FACTOR)
     return np.minimum.reduceat(low, starts), np.maximum.reduceat(high, starts)
 
 
-def write_blocks(session: Session, capture_id: int, capture: Capture, progress: Progress = lambda _: None) -> None:
-    """Store all samples and their pyramid. ``progress`` hears the share done and may raise to stop."""
+def write_blocks(
+    session: Session, capture_id: int, capture: Capture, progress: Progress = lambda _: None
+) -> None:
+    """Store all samples and their pyramid. ``progress`` hears the share done and may raise to
+    stop.
+    """
     total = len(capture.channels)
     for done, (name, x) in enumerate(capture.channels.items()):
         rows: list[dict[str, object]] = []
 
-        def keep(level: int, number: int, values: NDArray[np.float32], name: str = name, rows: list[dict[str, object]] = rows) -> None:
-            rows.append({"capture_id": capture_id, "channel": name, "level": level, "number": number, "data": _packed(values)})
+        def keep(
+            level: int,
+            number: int,
+            values: NDArray[np.float32],
+            name: str = name,
+            rows: list[dict[str, object]] = rows,
+        ) -> None:
+            rows.append(
+                {
+                    "capture_id": capture_id,
+                    "channel": name,
+                    "level": level,
+                    "number": number,
+                    "data": _packed(values),
+                }
+            )
 
         for number, start in enumerate(range(0, len(x), SAMPLES)):
             keep(0, number, x[start : start + SAMPLES])
@@ -69,7 +90,11 @@ def write_blocks(session: Session, capture_id: int, capture: Capture, progress: 
             low, high = _halves(low, high)
             level += 1
             for number, start in enumerate(range(0, len(low), PAIRS)):
-                keep(level, number, np.concatenate([low[start : start + PAIRS], high[start : start + PAIRS]]))
+                keep(
+                    level,
+                    number,
+                    np.concatenate([low[start : start + PAIRS], high[start : start + PAIRS]]),
+                )
         if rows:
             session.execute(insert(CaptureBlock), rows)
         progress((done + 1) / total)
@@ -99,17 +124,25 @@ def load_capture(session: Session, row: CaptureRow) -> Capture:
     if row.content is not None:
         return from_parquet(row.content)
     pieces = _fetch(session, row.id or 0, row.channels, 0, 0, row.samples // SAMPLES)
-    channels = {name: np.concatenate(found) if found else np.zeros(0, np.float32) for name, found in pieces.items()}
+    channels = {
+        name: np.concatenate(found) if found else np.zeros(0, np.float32)
+        for name, found in pieces.items()
+    }
     if any(len(x) != row.samples for x in channels.values()):
         raise CaptureError(
-            "The kept capture is not whole.", read=f"capture {row.id}", expected=f"{row.samples} samples", advice="Capture again."
+            "The kept capture is not whole.",
+            read=f"capture {row.id}",
+            expected=f"{row.samples} samples",
+            advice="Capture again.",
         )
     return Capture(row.rate_hz, channels, row.source)
 
 
 @dataclass(frozen=True)
 class Look:
-    """Lowest and highest of each channel over ``points`` even stretches from ``start`` to ``stop`` (sample numbers)."""
+    """Lowest and highest of each channel over ``points`` even stretches from ``start`` to ``stop``
+    (sample numbers).
+    """
 
     start: int
     stop: int
@@ -120,10 +153,16 @@ class Look:
 
 
 def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) -> Look:
-    """What shows between two samples on ``points`` columns; single samples once there are fewer than that."""
+    """What shows between two samples on ``points`` columns; single samples once there are fewer
+    than that.
+    """
     start, stop = max(0, start), min(row.samples, stop)
     if stop - start < 2:
-        raise CaptureError("This stretch lies outside the capture.", read=f"samples {start} to {stop}", expected=f"0 to {row.samples}")
+        raise CaptureError(
+            "This stretch lies outside the capture.",
+            read=f"samples {start} to {stop}",
+            expected=f"0 to {row.samples}",
+        )
     span = stop - start
     level = 0
     while span / FACTOR ** (level + 1) >= points and FACTOR ** (level + 1) < row.samples:
@@ -146,8 +185,18 @@ def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) 
         offset += (start - offset) // unit * unit
     count = len(next(iter(pairs.values()))[0])
     if count <= points * 2:
-        times = np.asarray((offset + unit * (np.arange(count) + (0.0 if unit == 1 else 0.5))) / row.rate_hz, dtype=np.float64)
-        return Look(start, stop, times, {n: p[0] for n, p in pairs.items()}, {n: p[1] for n, p in pairs.items()}, unit == 1)
+        times = np.asarray(
+            (offset + unit * (np.arange(count) + (0.0 if unit == 1 else 0.5))) / row.rate_hz,
+            dtype=np.float64,
+        )
+        return Look(
+            start,
+            stop,
+            times,
+            {n: p[0] for n, p in pairs.items()},
+            {n: p[1] for n, p in pairs.items()},
+            unit == 1,
+        )
     edges = np.unique(np.linspace(0, count, points + 1).astype(int)[:-1])
     times = (offset + unit * (np.append(edges[1:], count) + edges) / 2.0) / row.rate_hz
     low = {n: np.minimum.reduceat(p[0], edges) for n, p in pairs.items()}
@@ -158,7 +207,10 @@ def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) 
 def pack_angle(found: Correlation) -> bytes:
     """Crank events with their angles, and every cam channel's events, compressed."""
     good = np.isfinite(found.crank.theta_deg)
-    arrays = {"times": found.crank.times_s[good], "theta": found.crank.theta_deg[good] - found.cycle_offset_deg}
+    arrays = {
+        "times": found.crank.times_s[good],
+        "theta": found.crank.theta_deg[good] - found.cycle_offset_deg,
+    }
     for name, times in (found.cam_events or {}).items():
         arrays[f"events {name}"] = times
     out = io.BytesIO()

@@ -1,4 +1,6 @@
-"""Changing a job: lock it, check nobody was faster, append to the journal, all in one transaction."""
+"""Changing a job: lock it, check nobody was faster, append to the journal, all in one
+transaction.
+"""
 
 from collections.abc import Sequence
 from typing import Any
@@ -29,19 +31,32 @@ class NotFound(FlaneurError):
     """There is no such thing here."""
 
 
-def job_for_change(session: Session, job_id: int, version: int | None, even_released: bool = False) -> Job:
-    """Lock a job for a change. Raises NotFound, JobClosed, or StaleJob with what changed since ``version``.
+def job_for_change(
+    session: Session, job_id: int, version: int | None, even_released: bool = False
+) -> Job:
+    """Lock a job for a change. Raises NotFound, JobClosed, or StaleJob with what changed since
+    ``version``.
 
-    Without a version (work that goes on in the background) nobody's copy can be stale. A released engine stands as it
-    was proven: only what says ``even_released`` may still change its job.
+    Without a version (work that goes on in the background) nobody's copy can be stale. A released
+    engine stands as it was proven: only what says ``even_released`` may still change its job.
     """
-    # Whatever this session loaded before it waited for the lock is read anew: a copy may have grown old meanwhile.
-    query = select(Job).where(Job.id == job_id).with_for_update(key_share=True).execution_options(populate_existing=True)
+    # Whatever this session loaded before it waited for the lock is read anew: a copy may have grown
+    # old meanwhile.
+    query = (
+        select(Job)
+        .where(Job.id == job_id)
+        .with_for_update(key_share=True)
+        .execution_options(populate_existing=True)
+    )
     job = session.exec(query).first()
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
     if job.signed_at:
-        raise JobClosed("This job is signed and its report frozen.", read=job.number, advice="Start a new job on the unit to go on.")
+        raise JobClosed(
+            "This job is signed and its report frozen.",
+            read=job.number,
+            advice="Start a new job on the unit to go on.",
+        )
     if job.released_by and not even_released:
         raise JobClosed(
             "The engine is released; its job stands as proven.",
@@ -54,18 +69,30 @@ def job_for_change(session: Session, job_id: int, version: int | None, even_rele
 
 
 def record(
-    session: Session, job: Job, by: str, kind: str, words: str, data: dict[str, Any] | None = None, reverses: int | None = None
+    session: Session,
+    job: Job,
+    by: str,
+    kind: str,
+    words: str,
+    data: dict[str, Any] | None = None,
+    reverses: int | None = None,
 ) -> JournalEntry:
     """Append to the journal and raise the job's version; the entry is chained to the one before it.
 
     ``reverses`` is the id of the entry taken back. Only for a job that this transaction holds.
     """
     assert job.id is not None
-    last = session.exec(select(JournalEntry).where(JournalEntry.job_id == job.id).order_by(col(JournalEntry.version).desc())).first()
+    last = session.exec(
+        select(JournalEntry)
+        .where(JournalEntry.job_id == job.id)
+        .order_by(col(JournalEntry.version).desc())
+    ).first()
     taken_back = session.get(JournalEntry, reverses) if reverses is not None else None
     entry = Entry(
         version=job.version + 1,
-        at=max(now(), last.at) if last else now(),  # a clock that was set back must not stop anybody
+        at=max(now(), last.at)
+        if last
+        else now(),  # a clock that was set back must not stop anybody
         by=by,
         kind=kind,
         words=words,
@@ -75,7 +102,9 @@ def record(
     previous = last.hash if last else GENESIS
     job.version = entry.version
     session.add(job)
-    return _append(session, job, Sealed(entry, previous, entry_hash(job.number, previous, entry)), reverses)
+    return _append(
+        session, job, Sealed(entry, previous, entry_hash(job.number, previous, entry)), reverses
+    )
 
 
 def _append(session: Session, job: Job, sealed: Sealed, reverses: int | None) -> JournalEntry:
@@ -101,7 +130,9 @@ def append_whole(session: Session, job: Job, chain: Sequence[Sealed]) -> None:
     """Bring a verified journal in as it is, into a job that has none yet."""
     ids: dict[int, int | None] = {}
     for sealed in chain:
-        row = _append(session, job, sealed, ids.get(sealed.entry.reverses) if sealed.entry.reverses else None)
+        row = _append(
+            session, job, sealed, ids.get(sealed.entry.reverses) if sealed.entry.reverses else None
+        )
         ids[sealed.entry.version] = row.id
 
 
@@ -122,6 +153,8 @@ def chain_of(session: Session, job_id: int) -> list[Sealed]:
 def entries(session: Session, job_id: int, after_version: int = 0) -> list[JournalEntry]:
     """The notebook of a job, oldest first."""
     found = session.exec(
-        select(JournalEntry).where(JournalEntry.job_id == job_id, JournalEntry.version > after_version).order_by(col(JournalEntry.version))
+        select(JournalEntry)
+        .where(JournalEntry.job_id == job_id, JournalEntry.version > after_version)
+        .order_by(col(JournalEntry.version))
     )
     return list(found)

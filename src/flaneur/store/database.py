@@ -15,15 +15,25 @@ class JobClosed(FlaneurError):
 
 
 def connect(url: str) -> Engine:
-    """A pool that notices a restarted database and gives up waiting after a few seconds. What was typed stays out of logs."""
-    return create_engine(url, pool_pre_ping=True, pool_size=8, pool_timeout=5, hide_parameters=True, connect_args={"connect_timeout": 3})
+    """A pool that notices a restarted database and gives up waiting after a few seconds. What was
+    typed stays out of logs.
+    """
+    return create_engine(
+        url,
+        pool_pre_ping=True,
+        pool_size=8,
+        pool_timeout=5,
+        hide_parameters=True,
+        connect_args={"connect_timeout": 3},
+    )
 
 
 @contextmanager
 def transaction(engine: Engine) -> Iterator[Session]:
     """One transaction: committed when the block ends, rolled back whole on any error.
 
-    What the database's own guards refuse comes out as ours: JobClosed for a signed job, RecordError for a bent record.
+    What the database's own guards refuse comes out as ours: JobClosed for a signed job, RecordError
+    for a bent record.
     """
     with Session(engine, expire_on_commit=False) as session:
         try:
@@ -41,7 +51,15 @@ def _ours(error: DBAPIError) -> Exception:
     """The guards' refusals in our words (SQLSTATE FL001 and FL002); any other error as it is."""
     code, said = getattr(error.orig, "sqlstate", None), str(error.orig).splitlines()[0]
     if code == "FL001":
-        return JobClosed("This job is signed and its report frozen.", read=said, advice="Start a new job on the unit to go on.")
+        return JobClosed(
+            "This job is signed and its report frozen.",
+            read=said,
+            advice="Start a new job on the unit to go on.",
+        )
     if code == "FL002":
-        return RecordError("The record does not allow this.", read=said, advice="Nothing was saved. Reload the page; tell the lead.")
+        return RecordError(
+            "The record does not allow this.",
+            read=said,
+            advice="Nothing was saved. Reload the page; tell the lead.",
+        )
     return error

@@ -12,13 +12,22 @@ from flaneur.store.tables import Book, Unit
 
 
 def keep_book(session: Session, text: str, came_by: str | None = None) -> Book:
-    """Store a book's text once; the same text is the same row. One that came with a job file is not adopted by that."""
+    """Store a book's text once; the same text is the same row. One that came with a job file is not
+    adopted by that.
+    """
     digest = hashlib.sha256(text.encode()).hexdigest()
     found = session.exec(select(Book).where(Book.sha256 == digest)).first()
     if found:
         return found
     book = parse_book(text)
-    row = Book(name=book.name, revision=book.revision, sha256=digest, text=text, came_by=came_by, is_adopted=came_by is None)
+    row = Book(
+        name=book.name,
+        revision=book.revision,
+        sha256=digest,
+        text=text,
+        came_by=came_by,
+        is_adopted=came_by is None,
+    )
     session.add(row)
     session.flush()
     return row
@@ -38,7 +47,9 @@ def book_of(session: Session, book_id: int) -> EngineBook:
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:
     """Row id and content of the newest adopted revision of every engine book."""
     newest: dict[str, Book] = {}
-    for row in session.exec(select(Book).where(col(Book.is_adopted)).order_by(col(Book.revision), col(Book.id))):
+    for row in session.exec(
+        select(Book).where(col(Book.is_adopted)).order_by(col(Book.revision), col(Book.id))
+    ):
         newest[row.name] = row
     return [(row.id or 0, _parsed(row.sha256, row.text)) for row in newest.values()]
 
@@ -50,10 +61,16 @@ def waiting_books(session: Session) -> list[tuple[Book, EngineBook]]:
 
 
 def adopt_book(session: Session, book_id: int) -> Book:
-    """Let a book that came with a job file serve new jobs; units without another book of that engine then go by it."""
+    """Let a book that came with a job file serve new jobs; units without another book of that
+    engine then go by it.
+    """
     row = session.exec(select(Book).where(Book.id == book_id).with_for_update()).first()
     if row is None:
-        raise NotFound("There is no such engine book.", read=str(book_id), advice="Choose one in the list of engine books.")
+        raise NotFound(
+            "There is no such engine book.",
+            read=str(book_id),
+            advice="Choose one in the list of engine books.",
+        )
     row.is_adopted = True
     session.add(row)
     session.flush()
@@ -68,7 +85,11 @@ def newest_books(session: Session) -> list[EngineBook]:
 def book_by_id(session: Session, book_id: int) -> EngineBook:
     """An engine book by its row. Raises NotFound."""
     if session.get(Book, book_id) is None:
-        raise NotFound("There is no such engine book.", read=str(book_id), advice="Choose one in the list of engine books.")
+        raise NotFound(
+            "There is no such engine book.",
+            read=str(book_id),
+            advice="Choose one in the list of engine books.",
+        )
     return book_of(session, book_id)
 
 
@@ -79,5 +100,7 @@ def units(session: Session) -> list[Unit]:
 def unit_by_id(session: Session, unit_id: int) -> Unit:
     unit = session.get(Unit, unit_id)
     if unit is None:
-        raise NotFound("There is no such unit.", read=str(unit_id), advice="Choose one in the yard.")
+        raise NotFound(
+            "There is no such unit.", read=str(unit_id), advice="Choose one in the yard."
+        )
     return unit

@@ -29,7 +29,9 @@ def new_number(session: Session, prefix: str) -> str:
 
 
 def open_job(session: Session, unit: Unit, by: str, prefix: str) -> Job:
-    """Start a job on a unit. Raises JobRefused when the unit's engine book was never adopted here."""
+    """Start a job on a unit. Raises JobRefused when the unit's engine book was never adopted
+    here.
+    """
     assert unit.id is not None
     book = session.get_one(Book, unit.book_id)
     if not book.is_adopted:
@@ -75,7 +77,9 @@ def hands_of(job: Job) -> HandTurns:
 
 @dataclass(frozen=True)
 class Bench:
-    """Where one stands: records that count by step, pins put in, tooth errors left in the engine, departures."""
+    """Where one stands: records that count by step, pins put in, tooth errors left in the engine,
+    departures.
+    """
 
     done: dict[str, BenchRecord]
     records: list[BenchRecord]
@@ -86,7 +90,11 @@ class Bench:
 
 def bench_of(session: Session, job: Job) -> Bench:
     """State of a job's bench from its records."""
-    rows = list(session.exec(select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))))
+    rows = list(
+        session.exec(
+            select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))
+        )
+    )
     done = {r.step: r for r in rows if not r.reopened and (r.right or r.departure)}
     errors: dict[str, int] = {}
     pins = 0
@@ -96,7 +104,13 @@ def bench_of(session: Session, job: Job) -> Bench:
             if seen.get("contact") and seen.get("teeth") is not None:
                 # What was seen last counts: a contact found on its mark has no tooth left in it.
                 errors[str(seen["contact"])] = int(seen["teeth"])
-    return Bench(done, rows, pins, {c: n for c, n in errors.items() if n}, [r for r in done.values() if r.departure])
+    return Bench(
+        done,
+        rows,
+        pins,
+        {c: n for c, n in errors.items() if n},
+        [r for r in done.values() if r.departure],
+    )
 
 
 def progress(session: Session, job: Job) -> NextAction:
@@ -113,9 +127,12 @@ def progress(session: Session, job: Job) -> NextAction:
         bench_started=job.bench_started,
         steps_total=len(plan.steps) if plan else 0,
         steps_done=len(bench.done),
-        next_step=next((s.title for s in plan.steps if s.ref not in bench.done), None) if plan else None,
+        next_step=next((s.title for s in plan.steps if s.ref not in bench.done), None)
+        if plan
+        else None,
         turned_by_hand=hands.turns is not None,
-        captured_after={r.part for r in rows if r.phase == "after" and r.kind == "cam"} >= set(book.cams),
+        captured_after={r.part for r in rows if r.phase == "after" and r.kind == "cam"}
+        >= set(book.cams),
         can_capture=book.can_be_captured,
         released=job.released_by is not None,
         signed=job.signed_at is not None,

@@ -46,7 +46,11 @@ def own_public_key(file: str) -> str | None:
 
 def trusted_keys(session: Session) -> list[TrustedKey]:
     """Keys believed now, in the order they were added."""
-    rows = session.exec(select(TrustedKey).where(col(TrustedKey.removed_at).is_(None)).order_by(col(TrustedKey.added_at)))
+    rows = session.exec(
+        select(TrustedKey)
+        .where(col(TrustedKey.removed_at).is_(None))
+        .order_by(col(TrustedKey.added_at))
+    )
     return list(rows)
 
 
@@ -57,8 +61,16 @@ def trust(session: Session, key_file: str) -> Trust:
 
 def add_key(session: Session, public_key: str, depot: str, by: str) -> TrustedKey:
     """Believe a depot's seals from now on."""
-    row = session.get(TrustedKey, public_key) or TrustedKey(public_key=public_key, depot=depot, added_by=by)
-    row.depot, row.added_by, row.added_at, row.removed_by, row.removed_at = depot, by, now(), None, None
+    row = session.get(TrustedKey, public_key) or TrustedKey(
+        public_key=public_key, depot=depot, added_by=by
+    )
+    row.depot, row.added_by, row.added_at, row.removed_by, row.removed_at = (
+        depot,
+        by,
+        now(),
+        None,
+        None,
+    )
     session.add(row)
     session.flush()
     return row

@@ -6,7 +6,14 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, DirectReading, PhaserState, PlungerReading, Readings, speaks_of_timing
+from flaneur.core.diagnosis.readings import (
+    CamReading,
+    DirectReading,
+    PhaserState,
+    PlungerReading,
+    Readings,
+    speaks_of_timing,
+)
 from flaneur.core.record.samples import samples_digest
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
@@ -16,7 +23,9 @@ from flaneur.store.tables import CaptureRow, DriveLog, Job, Photo, ReadingRow
 
 
 def correlation_json(found: Correlation) -> dict[str, Any]:
-    """What was read from a capture, as it is kept: everything of every cam, and the crank wheel's fingerprint."""
+    """What was read from a capture, as it is kept: everything of every cam, and the crank wheel's
+    fingerprint.
+    """
     fingerprint = found.fingerprint
     return {
         "cams": [asdict(c) for c in found.cams],
@@ -45,9 +54,11 @@ def keep_capture(
     progress: Progress = lambda _: None,
     incoming_id: int | None = None,
 ) -> CaptureRow:
-    """Store a capture, what was read from it, and one reading per cam. A newer capture takes the place of an older one's readings.
+    """Store a capture, what was read from it, and one reading per cam. A newer capture takes the
+    place of an older one's readings.
 
-    ``incoming_id`` is the file it came from, which becomes one capture only: IntegrityError the second time.
+    ``incoming_id`` is the file it came from, which becomes one capture only: IntegrityError the
+    second time.
     """
     assert job.id is not None
     row = CaptureRow(
@@ -70,12 +81,19 @@ def keep_capture(
     session.add(row)
     session.flush()
     write_blocks(session, row.id or 0, capture, progress)
-    states = {c: phasers.get(key, PhaserState()) if (key := book.phaser_of(c)) else PhaserState(state="none") for c in book.cams}
+    states = {
+        c: phasers.get(key, PhaserState())
+        if (key := book.phaser_of(c))
+        else PhaserState(state="none")
+        for c in book.cams
+    }
     _keep_cams(session, row, found, by, states)
     return row
 
 
-def _keep_cams(session: Session, row: CaptureRow, found: Correlation, by: str, states: dict[str, PhaserState]) -> None:
+def _keep_cams(
+    session: Session, row: CaptureRow, found: Correlation, by: str, states: dict[str, PhaserState]
+) -> None:
     for cam in found.cams:
         session.add(
             ReadingRow(
@@ -99,18 +117,28 @@ def _keep_cams(session: Session, row: CaptureRow, found: Correlation, by: str, s
     session.flush()
 
 
-def read_again(session: Session, row: CaptureRow, found: Correlation, left_out: list[dict[str, Any]], by: str) -> None:
-    """Put a new reading of a kept capture in the place of the old one, which stays readable, struck out."""
-    old = session.exec(select(ReadingRow).where(ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None)))
+def read_again(
+    session: Session, row: CaptureRow, found: Correlation, left_out: list[dict[str, Any]], by: str
+) -> None:
+    """Put a new reading of a kept capture in the place of the old one, which stays readable, struck
+    out.
+    """
+    old = session.exec(
+        select(ReadingRow).where(ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None))
+    )
     states: dict[str, PhaserState] = {}
     for reading in old:
-        states[reading.part] = PhaserState.model_validate({"state": reading.phaser_state, "command_deg": reading.command_deg})
+        states[reading.part] = PhaserState.model_validate(
+            {"state": reading.phaser_state, "command_deg": reading.command_deg}
+        )
         reading.struck = "the capture was read again with other stretches left out"
         session.add(reading)
     row.left_out, row.quality, row.notes = left_out, list(found.quality), list(found.notes)
     row.correlation, row.angle, row.rpm = correlation_json(found), pack_angle(found), found.rpm
     session.add(row)
-    _keep_cams(session, row, found, by, {c.cam: states.get(c.cam, PhaserState()) for c in found.cams})
+    _keep_cams(
+        session, row, found, by, {c.cam: states.get(c.cam, PhaserState()) for c in found.cams}
+    )
 
 
 def readings_of(session: Session, job_id: int, phase: str | None = None) -> list[ReadingRow]:
@@ -123,7 +151,11 @@ def readings_of(session: Session, job_id: int, phase: str | None = None) -> list
 
 def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
     """Captures of a job, oldest first."""
-    return list(session.exec(select(CaptureRow).where(CaptureRow.job_id == job_id).order_by(col(CaptureRow.id))))
+    return list(
+        session.exec(
+            select(CaptureRow).where(CaptureRow.job_id == job_id).order_by(col(CaptureRow.id))
+        )
+    )
 
 
 def photos_of(session: Session, job_id: int) -> list[Photo]:
@@ -131,7 +163,9 @@ def photos_of(session: Session, job_id: int) -> list[Photo]:
 
 
 def logs_of(session: Session, job_id: int) -> list[DriveLog]:
-    return list(session.exec(select(DriveLog).where(DriveLog.job_id == job_id).order_by(col(DriveLog.id))))
+    return list(
+        session.exec(select(DriveLog).where(DriveLog.job_id == job_id).order_by(col(DriveLog.id)))
+    )
 
 
 def capture_by_id(session: Session, job_id: int, capture_id: int) -> CaptureRow:
@@ -149,23 +183,33 @@ def reading_by_id(session: Session, job_id: int, reading_id: int) -> ReadingRow:
 
 
 def valid(rows: list[ReadingRow]) -> list[ReadingRow]:
-    """Readings that count: not struck, and for each cam and phase only the newest capture's beside typed ones.
+    """Readings that count: not struck, and for each cam and phase only the newest capture's beside
+    typed ones.
 
-    Reading an old capture again does not make it the newest: captures count in the order they were kept.
+    Reading an old capture again does not make it the newest: captures count in the order they were
+    kept.
     """
     newest: dict[tuple[str, str], int] = {}
     for row in rows:
         if row.struck is None and row.capture_id is not None:
             newest[row.phase, row.part] = max(newest.get((row.phase, row.part), 0), row.capture_id)
-    return [r for r in rows if r.struck is None and (r.capture_id is None or r.capture_id == newest[r.phase, r.part])]
+    return [
+        r
+        for r in rows
+        if r.struck is None and (r.capture_id is None or r.capture_id == newest[r.phase, r.part])
+    ]
 
 
 LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
 
 
 def _is_figure(value: float | None, stderr: float | None, largest: float) -> bool:
-    """Whether a kept figure can be one; what was kept before figures had bounds may not be, and then says nothing."""
-    return value is not None and stderr is not None and abs(value) <= largest and 0 < stderr <= largest
+    """Whether a kept figure can be one; what was kept before figures had bounds may not be, and
+    then says nothing.
+    """
+    return (
+        value is not None and stderr is not None and abs(value) <= largest and 0 < stderr <= largest
+    )
 
 
 def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
@@ -176,7 +220,9 @@ def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
             cam=r.part,
             deviation_deg=r.value or 0.0,
             stderr_deg=r.stderr or 0.0,
-            phaser=PhaserState.model_validate({"state": r.phaser_state, "command_deg": r.command_deg}),
+            phaser=PhaserState.model_validate(
+                {"state": r.phaser_state, "command_deg": r.command_deg}
+            ),
         )
         for r in rows
         if r.kind == "cam" and _is_figure(r.value, r.stderr, LARGEST_DEG)
@@ -187,7 +233,9 @@ MOST_HOURS = 500_000.0
 
 
 def known_hours(job: Job) -> float | None:
-    """Running hours of a job's intake; None where none are written or what is kept cannot be hours."""
+    """Running hours of a job's intake; None where none are written or what is kept cannot be
+    hours.
+    """
     hours = job.intake.get("hours")
     return float(hours) if isinstance(hours, int | float) and 0 <= hours <= MOST_HOURS else None
 
@@ -197,14 +245,21 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
     assert job.id is not None
     rows = valid(readings_of(session, job.id, phase))
     plungers = [
-        PlungerReading(id=str(r.id), chain=r.part, plunger_mm=r.value or 0.0, stderr_mm=r.stderr or 0.0)
+        PlungerReading(
+            id=str(r.id), chain=r.part, plunger_mm=r.value or 0.0, stderr_mm=r.stderr or 0.0
+        )
         for r in rows
-        if r.kind == "plunger" and _is_figure(r.value, r.stderr, LARGEST_MM) and (r.value or 0.0) >= 0 and speaks_of_timing(book, r.part)
+        if r.kind == "plunger"
+        and _is_figure(r.value, r.stderr, LARGEST_MM)
+        and (r.value or 0.0) >= 0
+        and speaks_of_timing(book, r.part)
     ]
     direct = [
         DirectReading(id=str(r.id), part=r.part, value=r.value or 0.0, stderr=r.stderr or 0.0)
         for r in rows
-        if r.kind in ("chain_length", "liner") and _is_figure(r.value, r.stderr, LARGEST_MM) and speaks_of_timing(book, r.part)
+        if r.kind in ("chain_length", "liner")
+        and _is_figure(r.value, r.stderr, LARGEST_MM)
+        and speaks_of_timing(book, r.part)
     ]
     oil = job.intake.get("oil_state", "unknown")
     return Readings(
@@ -219,10 +274,18 @@ def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "be
 
 
 def strike_capture(session: Session, row: CaptureRow, reason: str) -> list[int]:
-    """Take a capture back as a whole: it and its readings stay readable and no longer count. Ids of the readings struck."""
+    """Take a capture back as a whole: it and its readings stay readable and no longer count. Ids of
+    the readings struck.
+    """
     row.struck = reason
     session.add(row)
-    readings = list(session.exec(select(ReadingRow).where(ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None))))
+    readings = list(
+        session.exec(
+            select(ReadingRow).where(
+                ReadingRow.capture_id == row.id, col(ReadingRow.struck).is_(None)
+            )
+        )
+    )
     for reading in readings:
         reading.struck = f"its capture was taken back: {reason}"[:400]
         session.add(reading)

@@ -1,4 +1,6 @@
-"""The tables. Everything a job is made of hangs on ``job``; the journal keeps every change of it."""
+"""The tables. Everything a job is made of hangs on ``job``; the journal keeps every change of
+it.
+"""
 
 from datetime import UTC, datetime
 from typing import Any
@@ -33,7 +35,8 @@ class User(SQLModel, table=True):
 class Book(SQLModel, table=True):
     """An engine book as text, one row per content: a job keeps the very text it was worked by.
 
-    One that came with a job file (``came_by`` whom) serves that job only, until a lead adopts it for the depot.
+    One that came with a job file (``came_by`` whom) serves that job only, until a lead adopts it
+    for the depot.
     """
 
     __tablename__ = "engine_book"  # type: ignore[assignment]
@@ -96,9 +99,10 @@ class Job(SQLModel, table=True):
 class CaptureRow(SQLModel, table=True):
     """A kept capture: what was read from it and how; its samples lie in ``capture_block``.
 
-    ``content`` held the samples of captures kept before there were blocks. ``angle`` is the crank's angle over time and
-    every cam event, packed by ``store.blocks``. ``left_out`` lists stretches excluded with their reasons. ``sha256`` is of the
-    samples; ``incoming_id`` the file it came from, which becomes one capture and no more; ``struck`` why it was taken back.
+    ``content`` held the samples of captures kept before there were blocks. ``angle`` is the crank's
+    angle over time and every cam event, packed by ``store.blocks``. ``left_out`` lists stretches
+    excluded with their reasons. ``sha256`` is of the samples; ``incoming_id`` the file it came
+    from, which becomes one capture and no more; ``struck`` why it was taken back.
     """
 
     __tablename__ = "capture"  # type: ignore[assignment]
@@ -126,7 +130,9 @@ class CaptureRow(SQLModel, table=True):
 
 
 class CaptureBlock(SQLModel, table=True):
-    """A stretch of one channel. Level 0 holds samples, level k lowest and highest of every 16**k of them."""
+    """A stretch of one channel. Level 0 holds samples, level k lowest and highest of every 16**k of
+    them.
+    """
 
     __tablename__ = "capture_block"  # type: ignore[assignment]
 
@@ -140,7 +146,8 @@ class CaptureBlock(SQLModel, table=True):
 class Incoming(SQLModel, table=True):
     """A dropped-in file on its way to being a capture.
 
-    ``state`` is one of ``store.incoming.State``; ``claim`` names the worker at it, ``attempts`` how often it was begun.
+    ``state`` is one of ``store.incoming.State``; ``claim`` names the worker at it, ``attempts`` how
+    often it was begun.
     """
 
     __tablename__ = "incoming"  # type: ignore[assignment]
@@ -203,7 +210,8 @@ class DriveLog(SQLModel, table=True):
 class ReadingRow(SQLModel, table=True):
     """One reading: a cam's deviation, or what a worksheet worked out, with the raw input as typed.
 
-    ``value`` is None where the answer is a word; ``detail`` keeps every field as typed and the arithmetic shown.
+    ``value`` is None where the answer is a word; ``detail`` keeps every field as typed and the
+    arithmetic shown.
     """
 
     __tablename__ = "reading"  # type: ignore[assignment]
@@ -285,7 +293,9 @@ class Report(SQLModel, table=True):
 
 
 class TrustedKey(SQLModel, table=True):
-    """The public key of another depot whose signed jobs are taken as signed. Taken off the list, it stays on record."""
+    """The public key of another depot whose signed jobs are taken as signed. Taken off the list, it
+    stays on record.
+    """
 
     __tablename__ = "trusted_key"  # type: ignore[assignment]
 
@@ -298,7 +308,8 @@ class TrustedKey(SQLModel, table=True):
 
 
 class JournalEntry(SQLModel, table=True):
-    """What happened to a job, in a sentence. Append-only by trigger; a reversal names what it reverses.
+    """What happened to a job, in a sentence. Append-only by trigger; a reversal names what it
+    reverses.
 
     ``previous`` and ``hash`` chain a job's entries (``core.record.chain``).
     """

@@ -14,7 +14,9 @@ class NothingToUndo(FlaneurError):
 
 
 def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
-    """The newest change not yet reversed; nothing beyond a change that cannot be (a hard stop, the bench's start)."""
+    """The newest change not yet reversed; nothing beyond a change that cannot be (a hard stop, the
+    bench's start).
+    """
     reversed_ids = {e.reverses for e in notes if e.reverses}
     for entry in reversed(notes):
         if entry.reverses or entry.id in reversed_ids:
@@ -33,9 +35,14 @@ def undo(session: Session, job: Job, by: str) -> JournalEntry:
     assert job.id is not None
     entry = last_undoable(entries(session, job.id))
     if entry is None:
-        raise NothingToUndo("There is nothing to undo.", advice="Strike a reading out, take a capture back, or open a step again instead.")
+        raise NothingToUndo(
+            "There is nothing to undo.",
+            advice="Strike a reading out, take a capture back, or open a step again instead.",
+        )
     _REVERSALS[entry.kind](session, job, entry)
-    return record(session, job, by, "undo", f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id)
+    return record(
+        session, job, by, "undo", f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id
+    )
 
 
 def _intake(_: Session, job: Job, entry: JournalEntry) -> None:
@@ -60,7 +67,10 @@ def _scope(_: Session, job: Job, entry: JournalEntry) -> None:
 
 def _phaser(session: Session, _: Job, entry: JournalEntry) -> None:
     row = session.get_one(ReadingRow, entry.data["reading"])
-    row.phaser_state, row.command_deg = entry.data["before"]["state"], entry.data["before"]["command_deg"]
+    row.phaser_state, row.command_deg = (
+        entry.data["before"]["state"],
+        entry.data["before"]["command_deg"],
+    )
     session.add(row)
 
 

@@ -46,7 +46,9 @@ def book_at(book_id: int) -> EngineBook:
 @blueprint.get("/api/books")
 @checked(resp=Response(HTTP_200=Books))
 def books() -> Books:
-    """The newest adopted revision of every engine book, with the units that carry it, and books that wait to be adopted."""
+    """The newest adopted revision of every engine book, with the units that carry it, and books
+    that wait to be adopted.
+    """
     return all_books()
 
 
@@ -64,7 +66,9 @@ def all_books() -> Books:
         return Books(books=sorted(lines, key=lambda line: line.name))
 
 
-def _book_line(key: int, book: EngineBook, carried: list[str], waiting: Book | None = None) -> BookLine:
+def _book_line(
+    key: int, book: EngineBook, carried: list[str], waiting: Book | None = None
+) -> BookLine:
     return BookLine(
         id=key,
         name=book.name,
@@ -127,7 +131,12 @@ def book(book_id: int) -> BookView:
             )
             for m in found.marks.values()
         ],
-        tools=[ToolLine(name=t.name, text=t.text, play_deg=t.play_deg, workshop_method=t.workshop_method) for t in found.tools.values()],
+        tools=[
+            ToolLine(
+                name=t.name, text=t.text, play_deg=t.play_deg, workshop_method=t.workshop_method
+            )
+            for t in found.tools.values()
+        ],
         clearance=f"{view.words} Reserve: {view.reserve.words}." if view.reserve else view.words,
         components=len(found.components),
         operations=len(found.operations),
@@ -136,7 +145,9 @@ def book(book_id: int) -> BookView:
 
 def _positions(book: EngineBook) -> list[PositionLine]:
     service = book.service_position
-    first = PositionLine(name="Service position", crank_deg=service.crank_deg, cams=[], tool=None, text=service.text)
+    first = PositionLine(
+        name="Service position", crank_deg=service.crank_deg, cams=[], tool=None, text=service.text
+    )
     return [
         first,
         *(
@@ -154,23 +165,38 @@ def _positions(book: EngineBook) -> list[PositionLine]:
 
 def _limits(book: EngineBook) -> list[Fact]:
     limits = book.limits
-    facts = [Fact(label="Cam against the book", value=f"within {limits.cam_deviation_deg:g}° of the crank")]
+    facts = [
+        Fact(
+            label="Cam against the book", value=f"within {limits.cam_deviation_deg:g}° of the crank"
+        )
+    ]
     if limits.lash_bands_deg:
         fine, replace = limits.lash_bands_deg
-        facts.append(Fact(label="Lash, turned back", value=f"fine to {fine:g}°, replace from {replace:g}° (a shop's rule)"))
+        facts.append(
+            Fact(
+                label="Lash, turned back",
+                value=f"fine to {fine:g}°, replace from {replace:g}° (a shop's rule)",
+            )
+        )
     if limits.oil_kpa_hot_idle:
-        facts.append(Fact(label="Oil pressure, hot idle", value=f"at least {limits.oil_kpa_hot_idle:g} kPa"))
+        facts.append(
+            Fact(label="Oil pressure, hot idle", value=f"at least {limits.oil_kpa_hot_idle:g} kPa")
+        )
     return facts
 
 
 def _line(check: Check) -> BookCheckLine:
-    return BookCheckLine(path=check.path, found=check.found, expected=check.expected, holds=check.holds)
+    return BookCheckLine(
+        path=check.path, found=check.found, expected=check.expected, holds=check.holds
+    )
 
 
 @blueprint.post("/api/books/examine")
 @checked(resp=Response(HTTP_200=BookExamined, HTTP_422=ErrorOut))
 def post_examine(json: BookText) -> BookExamined:
-    """Examine a book's text: every fault with its path, what was found and what was expected. Nothing is kept."""
+    """Examine a book's text: every fault with its path, what was found and what was expected.
+    Nothing is kept.
+    """
     examined = examine(json.text)
     return BookExamined(
         name=examined.book.name if examined.book else None,
@@ -192,7 +218,9 @@ def touch(book_id: int, cam: str) -> TouchMap:
     """The touch map of one cam, or of ``any``."""
     found = book_at(book_id)
     if cam != "any" and cam not in found.cams:
-        raise BookError("The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams]))
+        raise BookError(
+            "The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams])
+        )
     return touch_map(found, None if cam == "any" else cam)
 
 
@@ -203,4 +231,9 @@ def loose(book_id: int, query: OffQuery) -> OffView:
     found = book_at(book_id)
     chosen = tuple(dict.fromkeys(filter(None, query.chains.split(","))))
     loosening = Loosening(Contacts(found), DriveTrain(found), query.parked)
-    return off_view(loosening, chosen, found.service_position.crank_deg if query.crank is None else query.crank, query.hold)
+    return off_view(
+        loosening,
+        chosen,
+        found.service_position.crank_deg if query.crank is None else query.crank,
+        query.hold,
+    )

@@ -21,7 +21,15 @@ from flaneur.core.signals.correlation import correlate
 from flaneur.standins.protocol import BoxClient
 from flaneur.store.changes import record
 from flaneur.store.database import transaction
-from flaneur.store.incoming import State, in_pieces, incoming_by_id, incoming_of, receive, remember, stop
+from flaneur.store.incoming import (
+    State,
+    in_pieces,
+    incoming_by_id,
+    incoming_of,
+    receive,
+    remember,
+    stop,
+)
 from flaneur.store.jobs import bench_of, plan_of
 from flaneur.store.readings import capture_by_id, keep_capture, strike_capture
 from flaneur.store.tables import Incoming
@@ -36,7 +44,9 @@ INCOMING = f"{JOB}/incoming/<int(max=2147483647):incoming_id>"
 @checked(resp=Answers(HTTP_200=Changed, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
 def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
     """Record from the capture box, decode, and keep capture and readings."""
-    with changing(job_id, json.version) as work:  # before the box is asked: a stale copy need not wait for it
+    with changing(
+        job_id, json.version
+    ) as work:  # before the box is asked: a stale copy need not wait for it
         work.book.check_capturable()
         unit, engine = f"unit-{work.job.unit_id}", work.book.name
     commands = {k: p.command_deg for k, p in json.phasers.items() if p.state == "commanded"}
@@ -49,7 +59,9 @@ def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
 
 
 def tell_the_stand_in(job_id: int, box: BoxClient) -> None:
-    """Let a simulated engine become what was done to it on the bench; a real box has no part in this."""
+    """Let a simulated engine become what was done to it on the bench; a real box has no part in
+    this.
+    """
     if not box.ask({"do": "hello"}).get("stand_in"):
         return
     with reading(job_id) as work:
@@ -74,17 +86,25 @@ def keep(work: Work, capture: Capture, phase: str, phasers: dict[str, PhaserIn])
     states = {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in phasers.items()}
     row = keep_capture(work.session, work.job, work.book, phase, capture, found, work.by, states)
     words = capture_words(work.book, capture, found, phase)
-    return work.changed(record(work.session, work.job, work.by, "capture", words, {"capture": row.id}), row.id)
+    return work.changed(
+        record(work.session, work.job, work.by, "capture", words, {"capture": row.id}), row.id
+    )
 
 
 @blueprint.post(f"{JOB}/captures/<int(max=2147483647):capture_id>/strike")
 @checked(resp=Answers(HTTP_200=Changed, HTTP_404=ErrorOut, HTTP_409=ErrorOut))
 def strike_capture_out(job_id: int, capture_id: int, json: StrikeIn) -> Changed:
-    """Take a capture back as a whole, with a reason: it and its readings stay readable and no longer count."""
+    """Take a capture back as a whole, with a reason: it and its readings stay readable and no
+    longer count.
+    """
     with changing(job_id, json.version) as work:
         row = capture_by_id(work.session, job_id, capture_id)
         if row.struck is not None:
-            raise CaptureError("This capture was taken back already.", read=row.struck, expected="a capture that counts")
+            raise CaptureError(
+                "This capture was taken back already.",
+                read=row.struck,
+                expected="a capture that counts",
+            )
         readings = strike_capture(work.session, row, json.reason)
         words = f"Capture C{row.id} of {row.source} taken back: {json.reason}"
         data = {"capture": row.id, "readings": readings}
@@ -115,20 +135,32 @@ def _incoming_out(row: Incoming, book: EngineBook) -> IncomingOut:
 @blueprint.post(f"{JOB}/captures/file")
 @checked(resp=Answers(HTTP_200=IncomingOut, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
 def capture_from_file(job_id: int) -> IncomingOut:
-    """Take a dropped-in file (multipart field ``file``; ``phase`` in the query) and put it in the queue to be decoded."""
+    """Take a dropped-in file (multipart field ``file``; ``phase`` in the query) and put it in the
+    queue to be decoded.
+    """
     phase: Phase = "after" if request.args.get("phase") == "after" else "before"
     limit = settings().upload_limit_bytes
-    too_large = TooLarge("The file is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes")
+    too_large = TooLarge(
+        "The file is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes"
+    )
     if (request.content_length or 0) > limit:
-        raise TooLarge("The file is too large.", read=f"{request.content_length:,} bytes", expected=f"at most {limit:,} bytes")
+        raise TooLarge(
+            "The file is too large.",
+            read=f"{request.content_length:,} bytes",
+            expected=f"at most {limit:,} bytes",
+        )
     upload = request.files.get("file")
     if upload is None:
         raise CaptureError("No file arrived.", expected="a capture in the field “file”")
     file_name(upload, "file")
-    with changing(job_id, None) as work:  # only to see that the job is open: keeping a large file takes seconds
+    with changing(
+        job_id, None
+    ) as work:  # only to see that the job is open: keeping a large file takes seconds
         book, by = work.book, work.by
     with transaction(current_app.config["ENGINE"]) as session:
-        row = Incoming(job_id=job_id, phase=phase, name=file_name(upload, "file"), size=0, taken_by=by)
+        row = Incoming(
+            job_id=job_id, phase=phase, name=file_name(upload, "file"), size=0, taken_by=by
+        )
         row = receive(session, row, in_pieces(upload.stream, limit, too_large))
     put_in(queue(), row.id or 0)
     return _incoming_out(row, book)
@@ -139,13 +171,17 @@ def capture_from_file(job_id: int) -> IncomingOut:
 def files_on_their_way(job_id: int) -> IncomingList:
     """Dropped-in files that are not captures yet, and the last that became one."""
     with reading(job_id) as work:
-        return IncomingList(files=[_incoming_out(r, work.book) for r in incoming_of(work.session, job_id)])
+        return IncomingList(
+            files=[_incoming_out(r, work.book) for r in incoming_of(work.session, job_id)]
+        )
 
 
 @blueprint.post(f"{INCOMING}/mapping")
 @checked(resp=Answers(HTTP_200=IncomingOut, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
-    """Say which column is which sensor; decoding goes on. It is remembered for files with the same columns."""
+    """Say which column is which sensor; decoding goes on. It is remembered for files with the same
+    columns.
+    """
     with changing(job_id, None) as work:
         row = incoming_by_id(work.session, job_id, incoming_id, lock=True)
         if row.state not in (State.ASKING, State.REFUSED):
@@ -153,11 +189,23 @@ def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
         wanted = [w.channel for w in work.book.tone_wheels.values()]
         if sorted(json.mapping.values()) != sorted(wanted):
             raise CaptureError(
-                "Every sensor needs one column.", read=", ".join(json.mapping.values()) or "none", expected=", ".join(wanted)
+                "Every sensor needs one column.",
+                read=", ".join(json.mapping.values()) or "none",
+                expected=", ".join(wanted),
             )
         if row.columns and not set(json.mapping) <= set(row.columns):
-            raise CaptureError("The file has no such column.", read=", ".join(json.mapping), expected=", ".join(row.columns))
-        row.mapping, row.state, row.refusal, row.progress, row.attempts = json.mapping, State.WAITING, {}, 0.0, 0
+            raise CaptureError(
+                "The file has no such column.",
+                read=", ".join(json.mapping),
+                expected=", ".join(row.columns),
+            )
+        row.mapping, row.state, row.refusal, row.progress, row.attempts = (
+            json.mapping,
+            State.WAITING,
+            {},
+            0.0,
+            0,
+        )
         work.session.add(row)
         if json.remember:
             remember(work.session, row.columns, work.book.name, json.mapping, work.by)

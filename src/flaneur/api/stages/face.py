@@ -36,14 +36,20 @@ def worn_face(job_id: int, times: int) -> TurningFace:
     """A job's engine as its latest verdict has it, wear drawn ``times`` as large."""
     with reading(job_id) as work:
         worn = worn_state(work.book, verdict_of(work, with_evidence=False), max(1, times))
-        label = f"{worn.label}; as found before the repair" if worn.is_known and work.job.bench_started else worn.label
+        label = (
+            f"{worn.label}; as found before the repair"
+            if worn.is_known and work.job.bench_started
+            else worn.label
+        )
         return turning_face(work.book, worn.faults, label, worn.is_known)
 
 
 @blueprint.get(f"{JOB}/parts/<part>")
 @checked(resp=Response(HTTP_200=PartFacts, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def job_part(job_id: int, part: str) -> PartFacts:
-    """All that is known of one part: from the book, from this job's verdict and readings, and of its work."""
+    """All that is known of one part: from the book, from this job's verdict and readings, and of
+    its work.
+    """
     with reading(job_id) as work:
         found = next((f for f in part_facts(work.book) if f.part == part), None)
         if found is None:
@@ -58,7 +64,10 @@ def job_part(job_id: int, part: str) -> PartFacts:
             facts=[
                 *verdict_facts(verdict_of(work, with_evidence=False), part),
                 *(
-                    Fact(label=f"Read, {r.phase} the repair", value=r.words or f"{r.value:g} {r.unit}")
+                    Fact(
+                        label=f"Read, {r.phase} the repair",
+                        value=r.words or f"{r.value:g} {r.unit}",
+                    )
                     for r in rows
                     if r.words or r.value is not None
                 ),
@@ -76,5 +85,7 @@ def off_face(book_id: int, chain: str, sprocket: str, teeth: int) -> OffFace:
     contact = f"{chain}/{sprocket}"
     off = one_tooth_off(book, contact, teeth)
     valves = valves_off(book, {c.cam: c.late_deg for c in off.cams})
-    picture = drive_picture(book, Faults(jumped_teeth={contact: teeth}), f"one tooth off: {off.words}")
+    picture = drive_picture(
+        book, Faults(jumped_teeth={contact: teeth}), f"one tooth off: {off.words}"
+    )
     return OffFace(picture=picture, off=off, valves=valves)

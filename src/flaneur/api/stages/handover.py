@@ -26,7 +26,10 @@ from flaneur.store.readings import cam_readings, readings_of, valid
 from flaneur.store.tables import Report, now
 
 blueprint = Blueprint("handover", __name__)
-REPORT_POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors 'self'; form-action 'none'; sandbox"
+REPORT_POLICY = (
+    "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors "
+    "'self'; form-action 'none'; sandbox"
+)
 
 
 class SignatureError(FlaneurError):
@@ -64,7 +67,9 @@ def get_handover(job_id: int) -> HandoverOut:
 @limiter.limit("20 per minute")
 @checked(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def sign(job_id: int, json: SignInput) -> Changed:
-    """Sign the report with one's password and the depot's key; it is frozen from here. Only a lead, only a released engine."""
+    """Sign the report with one's password and the depot's key; it is frozen from here. Only a lead,
+    only a released engine.
+    """
     pem = signing_key()
     with changing(job_id, json.version, even_released=True) as work:
         if verify(work.session, current_user.login, json.password) is None:
@@ -73,14 +78,21 @@ def sign(job_id: int, json: SignInput) -> Changed:
             raise SignatureError("The engine is not released.", advice="Finish Proof first.")
         work.job.left_over = json.left_over.strip()
         _keep_baseline(work)
-        entry = record(work.session, work.job, work.by, "signed", f"Signed by {work.by}. The report is frozen.")
-        work.job.signed_by, work.job.signed_at = work.by, now()  # last of all: from here the database lets nothing in
+        entry = record(
+            work.session, work.job, work.by, "signed", f"Signed by {work.by}. The report is frozen."
+        )
+        work.job.signed_by, work.job.signed_at = (
+            work.by,
+            now(),
+        )  # last of all: from here the database lets nothing in
         work.session.add(_sealed_report(work, pem, entry.hash))
         return work.changed(entry)
 
 
 def _sealed_report(work: Work, pem: str, head: str) -> Report:
-    """The report as it is frozen, with the depot's seal over it, the journal's head, and every row of the job."""
+    """The report as it is frozen, with the depot's seal over it, the journal's head, and every row
+    of the job.
+    """
     job, signed_at = work.job, work.job.signed_at
     assert signed_at is not None
     work.session.flush()
@@ -115,7 +127,9 @@ def _sealed_report(work: Work, pem: str, head: str) -> Report:
 
 
 def _keep_baseline(work: Work) -> None:
-    """Keep what of the capture after the repair may serve as the engine's own baseline; an old one is void."""
+    """Keep what of the capture after the repair may serve as the engine's own baseline; an old one
+    is void.
+    """
     plan = plan_of(work.job)
     after = cam_readings(valid(readings_of(work.session, work.job.id or 0, "after")))
     unit = unit_by_id(work.session, work.job.unit_id)
@@ -129,7 +143,9 @@ def html(job_id: int) -> Response:
     """The report as a page: the frozen one when signed, else a draft."""
     with reading(job_id) as work:
         report = report_of(work.session, work.job)
-        page = with_seal(report.html, seal_of(report)) if report else report_html(report_content(work))
+        page = (
+            with_seal(report.html, seal_of(report)) if report else report_html(report_content(work))
+        )
     # A report shows; it runs nothing, loads nothing and sends nothing, whatever is written in it.
     return Response(page, mimetype="text/html", headers={"Content-Security-Policy": REPORT_POLICY})
 
@@ -141,4 +157,8 @@ def pdf(job_id: int) -> Response:
         report = report_of(work.session, work.job)
         content = report.pdf if report else report_pdf(report_html(report_content(work)))
         name = f"{work.job.number}.pdf"
-    return Response(content, mimetype="application/pdf", headers={"Content-Disposition": f'inline; filename="{name}"'})
+    return Response(
+        content,
+        mimetype="application/pdf",
+        headers={"Content-Disposition": f'inline; filename="{name}"'},
+    )

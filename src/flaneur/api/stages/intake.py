@@ -4,7 +4,16 @@ from flask import Blueprint
 from pydantic import ValidationError
 from spectree import Response
 
-from flaneur.api.models import Changed, ErrorOut, Intake, IntakeIn, JobOut, NotebookEntry, PartState, VersionIn
+from flaneur.api.models import (
+    Changed,
+    ErrorOut,
+    Intake,
+    IntakeIn,
+    JobOut,
+    NotebookEntry,
+    PartState,
+    VersionIn,
+)
 from flaneur.api.security import may_here, require
 from flaneur.api.spec import checked
 from flaneur.api.stages.yard import unit_out
@@ -34,7 +43,9 @@ def job(job_id: int) -> JobOut:
         plan = plan_of(row)
         done = bench_of(session, row).done
         fitted = {ref.partition(":")[2] for ref in done if ref.startswith("fit:")}
-        states = part_states(book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted)
+        states = part_states(
+            book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted
+        )
         return JobOut(
             id=job_id,
             number=row.number,
@@ -50,7 +61,13 @@ def job(job_id: int) -> JobOut:
             bench_started=row.bench_started,
             notebook=[
                 NotebookEntry(
-                    id=e.id or 0, at=e.at, by=e.by, kind=e.kind, words=e.words, reverses=e.reverses, is_reversed=e.id in reversed_ids
+                    id=e.id or 0,
+                    at=e.at,
+                    by=e.by,
+                    kind=e.kind,
+                    words=e.words,
+                    reverses=e.reverses,
+                    is_reversed=e.id in reversed_ids,
                 )
                 for e in notes
             ],
@@ -70,12 +87,16 @@ def _may_undo(job: Job, entry: JournalEntry | None) -> bool:
 
 
 def _shown(stored: dict[str, object]) -> Intake:
-    """The intake as it is kept, field by field: what could not be typed today is left empty, so that it can be typed anew."""
+    """The intake as it is kept, field by field: what could not be typed today is left empty, so
+    that it can be typed anew.
+    """
     values = {**stored, "hours": stored.get("hours_typed") or _hours(stored.get("hours"))}
     shown = Intake()
     for key in Intake.model_fields:
         try:
-            shown = Intake.model_validate({**shown.model_dump(), key: values.get(key, getattr(shown, key))})
+            shown = Intake.model_validate(
+                {**shown.model_dump(), key: values.get(key, getattr(shown, key))}
+            )
         except ValidationError:
             continue
     return shown
@@ -99,7 +120,9 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
         words = f"Complaint: {json.complaint.strip().rstrip('.') or 'none written'}."
         if json.standing_hours:
             words += f" Stood {json.standing_hours} before."
-        entry = record(work.session, work.job, work.by, "intake", words, {"before": before, "after": values})
+        entry = record(
+            work.session, work.job, work.by, "intake", words, {"before": before, "after": values}
+        )
         return work.changed(entry)
 
 

@@ -47,7 +47,9 @@ class KeyIn(In):
 def _keys() -> Keys:
     with transaction(current_app.config["ENGINE"]) as session:
         lines = [KeyLine.model_validate(k, from_attributes=True) for k in trusted_keys(session)]
-    return Keys(depot=settings().depot, own_key=own_public_key(settings().signing_key_file), trusted=lines)
+    return Keys(
+        depot=settings().depot, own_key=own_public_key(settings().signing_key_file), trusted=lines
+    )
 
 
 @blueprint.get("/api/keys")
@@ -63,7 +65,11 @@ def add_key(json: KeyIn) -> Keys:
     """Trust a depot's key. Only a lead."""
     key = json.public_key.lower()
     if key == own_public_key(settings().signing_key_file):
-        raise RecordError("This is this depot's own key.", read=key[:16], advice="Its own seals are believed already.")
+        raise RecordError(
+            "This is this depot's own key.",
+            read=key[:16],
+            advice="Its own seals are believed already.",
+        )
     with transaction(current_app.config["ENGINE"]) as session:
         add(session, key, json.depot, by_name())
     return _keys()

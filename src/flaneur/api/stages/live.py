@@ -29,7 +29,9 @@ def _sessions() -> dict[int, LiveSession]:
 
 
 def _session(job_id: int) -> LiveSession:
-    """The live look of a job, for who started it. Raises NotFound, NotConnected, or AtTheBox for anybody else."""
+    """The live look of a job, for who started it. Raises NotFound, NotConnected, or AtTheBox for
+    anybody else.
+    """
     with reading(job_id):
         found = _sessions().get(job_id)
     if found is None:
@@ -58,7 +60,16 @@ def _out(job_id: int) -> LiveOut:
         book = work.book
     live = _sessions().get(job_id)
     if live is None:
-        blank = {"state": "off", "trouble": "", "seconds": 0.0, "held_s": 0.0, "recording_s": None, "rpm": None, "quality": [], "cams": []}
+        blank = {
+            "state": "off",
+            "trouble": "",
+            "seconds": 0.0,
+            "held_s": 0.0,
+            "recording_s": None,
+            "rpm": None,
+            "quality": [],
+            "cams": [],
+        }
         return LiveOut(**blank, phasers=phasers_of(book), commands={}, by=None, is_mine=False)
     shown = live.shown
     cams = [
@@ -102,7 +113,9 @@ def look(job_id: int) -> LiveOut:
 @blueprint.post(f"{JOB}/live")
 @checked(resp=Answers(HTTP_200=LiveOut, HTTP_409=ErrorOut, HTTP_502=ErrorOut, HTTP_422=ErrorOut))
 def connect(job_id: int, json: LiveIn) -> LiveOut:
-    """Connect the box to this job's engine and start it, cold if wanted. From somebody else it is taken over only when asked."""
+    """Connect the box to this job's engine and start it, cold if wanted. From somebody else it is
+    taken over only when asked.
+    """
     with changing(job_id, None) as work:
         work.book.check_capturable()
         book, unit = work.book, f"unit-{work.job.unit_id}"
@@ -118,12 +131,16 @@ def connect(job_id: int, json: LiveIn) -> LiveOut:
     if json.phase == "after":
         tell_the_stand_in(job_id, box)
     owner = Owner(str(current_user.id), by_name(), json.phase)
-    _sessions()[job_id] = LiveSession(box, book, unit, BOX_RATE_HZ, json.cold, owner, lambda live: _keep_record(app, job_id, live))
+    _sessions()[job_id] = LiveSession(
+        box, book, unit, BOX_RATE_HZ, json.cold, owner, lambda live: _keep_record(app, job_id, live)
+    )
     return _out(job_id)
 
 
 def _keep_record(app: Flask, job_id: int, live: LiveSession) -> None:
-    """A record under way that the box or a person breaks off is kept as far as it came, in the name of who made it."""
+    """A record under way that the box or a person breaks off is kept as far as it came, in the name
+    of who made it.
+    """
     if live.recording_s is None or live.recording_s < 1:
         return
     with app.app_context():
@@ -146,7 +163,11 @@ def command(job_id: int, json: LiveCommand) -> LiveOut:
     for key, deg in json.phasers.items():
         phaser = live.book.phasers.get(key)
         if phaser is None or deg > phaser.range_deg:
-            raise CaptureError("This phaser cannot go there.", read=f"{key} to {deg:g}°", expected="a phaser of the book within its travel")
+            raise CaptureError(
+                "This phaser cannot go there.",
+                read=f"{key} to {deg:g}°",
+                expected="a phaser of the book within its travel",
+            )
     live.command(json.rpm, json.idle, json.phasers)
     return _out(job_id)
 
@@ -163,7 +184,9 @@ def start_record(job_id: int, json: Nothing) -> LiveOut:
 @blueprint.post(f"{JOB}/live/keep")
 @checked(resp=Answers(HTTP_200=Changed, HTTP_422=ErrorOut, HTTP_502=ErrorOut))
 def keep_live(job_id: int, json: LiveKeep) -> Changed:
-    """Keep the last ``seconds``, or without a number what was recorded since record was pressed, as a capture."""
+    """Keep the last ``seconds``, or without a number what was recorded since record was pressed, as
+    a capture.
+    """
     live = _session(job_id)
     capture = live.last(json.seconds) if json.seconds is not None else live.recorded()
     with changing(job_id, json.version) as work:

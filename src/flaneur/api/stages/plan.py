@@ -3,7 +3,15 @@
 from flask import Blueprint
 from spectree import Response
 
-from flaneur.api.models import Changed, ComponentOut, ErrorOut, PlanOut, PlanPreview, ScopeIn, VersionIn
+from flaneur.api.models import (
+    Changed,
+    ComponentOut,
+    ErrorOut,
+    PlanOut,
+    PlanPreview,
+    ScopeIn,
+    VersionIn,
+)
 from flaneur.api.spec import checked
 from flaneur.api.stages.verdict import proposals
 from flaneur.api.work import JOB, changing, reading
@@ -21,7 +29,14 @@ def get_plan(job_id: int) -> PlanOut:
     """The plan as it stands, the book's components, and the verdict's proposals."""
     with reading(job_id) as work:
         components = [
-            ComponentOut(id=k, name=c.name, price=c.price, is_renewable=c.renewable, is_one_use=c.one_use, part=c.part)
+            ComponentOut(
+                id=k,
+                name=c.name,
+                price=c.price,
+                is_renewable=c.renewable,
+                is_one_use=c.one_use,
+                part=c.part,
+            )
             for k, c in work.book.components.items()
         ]
         return PlanOut(
@@ -46,12 +61,18 @@ def choose(job_id: int, json: ScopeIn) -> Changed:
     """Choose what to renew."""
     with changing(job_id, json.version) as work:
         if work.job.bench_started:
-            raise PlanError("The bench has started; its plan stands.", advice="Close or reopen steps on the bench instead.")
+            raise PlanError(
+                "The bench has started; its plan stands.",
+                advice="Close or reopen steps on the bench instead.",
+            )
         plan = make_plan(work.book, json.scope)
         before = {"before_scope": work.job.scope, "before_plan": work.job.plan}
         work.job.scope, work.job.plan = plan.scope, plan.model_dump(mode="json")
         names = ", ".join(work.book.components[c].name for c in plan.scope) or "nothing"
-        words = f"To renew: {names}. {len(plan.access)} parts come off, about {plan.minutes / 60:.1f} h."
+        words = (
+            f"To renew: {names}. {len(plan.access)} parts come off, about "
+            f"{plan.minutes / 60:.1f} h."
+        )
         return work.changed(record(work.session, work.job, work.by, "scope", words, before))
 
 
@@ -66,4 +87,8 @@ def start(job_id: int, json: VersionIn) -> Changed:
         if work.job.bench_started:
             raise PlanError("The bench has started already.", advice="Go on at the bench.")
         work.job.bench_started = True
-        return work.changed(record(work.session, work.job, work.by, "bench", f"Bench started: {len(plan.steps)} steps."))
+        return work.changed(
+            record(
+                work.session, work.job, work.by, "bench", f"Bench started: {len(plan.steps)} steps."
+            )
+        )

@@ -39,9 +39,13 @@ def state_of(work: Work) -> _State:
     hands = hands_of(work.job)
     open_steps = len(plan.steps) - len(bench.done) if plan else 0
     after = cam_readings(valid(readings_of(work.session, work.job.id or 0, "after")))
-    checks = release_checks(work.book, after, hands, bench.pins_in, open_steps, len(bench.departures))
+    checks = release_checks(
+        work.book, after, hands, bench.pins_in, open_steps, len(bench.departures)
+    )
     if plan is None:
-        checks.insert(0, Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False))
+        checks.insert(
+            0, Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False)
+        )
     return _State(checks, hands, bench.pins_in, len(bench.records))
 
 
@@ -82,7 +86,9 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
     with changing(job_id, json.version) as work:
         turns = parse_quantity(json.turns, "plain").value
         if not 0 <= turns <= 50:
-            raise ReleaseError("That many turns cannot be right.", read=json.turns, expected="0 to 50 crank turns")
+            raise ReleaseError(
+                "That many turns cannot be right.", read=json.turns, expected="0 to 50 crank turns"
+            )
         before = hands_of(work.job)
         if before.is_stopped:
             raise ReleaseError(
@@ -93,43 +99,71 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
             )
         unknown = [m for m in json.marks if m not in work.book.proof.mark_checks]
         if unknown:
-            raise ReleaseError("The book has no such mark to check.", read=unknown[0], expected="; ".join(work.book.proof.mark_checks))
+            raise ReleaseError(
+                "The book has no such mark to check.",
+                read=unknown[0],
+                expected="; ".join(work.book.proof.mark_checks),
+            )
         stops = before.stops
         if json.hard_stop:
             stops = [*stops, HardStop(by=work.by, at=now().isoformat(), turns=turns)]
-        hands = HandTurns(turns=turns, hard_stop=json.hard_stop, marks=json.marks, pins_out=json.pins_out, stops=stops)
+        hands = HandTurns(
+            turns=turns,
+            hard_stop=json.hard_stop,
+            marks=json.marks,
+            pins_out=json.pins_out,
+            stops=stops,
+        )
         work.job.hands = hands.model_dump(mode="json")
         missed = [m for m, met in json.marks.items() if not met]
         words = (
-            f"Turned {turns:g} crank turns by hand, {'a hard stop felt' if json.hard_stop else 'no hard stop'}. "
-            f"{json.pins_out} pins and holders counted out. {'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
+            f"Turned {turns:g} crank turns by hand, "
+            f"{'a hard stop felt' if json.hard_stop else 'no hard stop'}. "
+            f"{json.pins_out} pins and holders counted out. "
+            f"{'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
         )
         # A hard stop stays: its entry is of a kind that undo does not take back.
-        kind, data = ("hard stop", {}) if json.hard_stop else ("hands", {"before": before.model_dump(mode="json")})
+        kind, data = (
+            ("hard stop", {})
+            if json.hard_stop
+            else ("hands", {"before": before.model_dump(mode="json")})
+        )
         return work.changed(record(work.session, work.job, work.by, kind, words, data))
 
 
 @blueprint.post(f"{JOB}/proof/cause")
 @checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
 def put_cause(job_id: int, json: CauseIn) -> Changed:
-    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must turn clean.
+    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must
+    turn clean.
 
     A stop felt before any step was closed has none behind it: then the cause stands alone.
     """
     with changing(job_id, json.version) as work:
         hands = hands_of(work.job)
         if not hands.is_stopped:
-            raise ReleaseError("No hard stop stands without its cause.", expected="a hard stop recorded while turning by hand")
+            raise ReleaseError(
+                "No hard stop stands without its cause.",
+                expected="a hard stop recorded while turning by hand",
+            )
         words, data = _step_behind(work, json.step, json.cause)
-        last = hands.stops[-1] if hands.stops else HardStop(by=work.by, at=now().isoformat(), turns=hands.turns or 0.0)
-        explained = last.model_copy(update={"cause": json.cause, "step": json.step, "cause_by": work.by})
+        last = (
+            hands.stops[-1]
+            if hands.stops
+            else HardStop(by=work.by, at=now().isoformat(), turns=hands.turns or 0.0)
+        )
+        explained = last.model_copy(
+            update={"cause": json.cause, "step": json.step, "cause_by": work.by}
+        )
         work.job.hands = HandTurns(stops=[*hands.stops[:-1], explained]).model_dump(mode="json")
         words = f"The hard stop: {json.cause.rstrip('.')}. {words}"
         return work.changed(record(work.session, work.job, work.by, "cause", words, data))
 
 
 def _step_behind(work: Work, ref: str | None, cause: str) -> tuple[str, dict[str, Any]]:
-    """The step behind a hard stop, open from now on. Raises StepError when one is closed and none was named."""
+    """The step behind a hard stop, open from now on. Raises StepError when one is closed and none
+    was named.
+    """
     plan, bench = plan_of(work.job), bench_of(work.session, work.job)
     step = next((s for s in plan.steps if s.ref == ref), None) if plan else None
     if step is not None and step.ref not in bench.done:
@@ -137,7 +171,11 @@ def _step_behind(work: Work, ref: str | None, cause: str) -> tuple[str, dict[str
     if ref is None and not bench.done:
         return "No step of the bench was closed yet.", {}
     if ref is None:
-        raise StepError("Name the step behind the hard stop.", read="no step", expected="a step of the plan, closed or open")
+        raise StepError(
+            "Name the step behind the hard stop.",
+            read="no step",
+            expected="a step of the plan, closed or open",
+        )
     return open_again(work, ref, cause)
 
 
@@ -148,11 +186,21 @@ def release(job_id: int, json: ReleaseIn) -> Changed:
     with changing(job_id, json.version) as work:
         state = state_of(work)
         reason = json.override_reason.strip() or None
-        allowed, blocked = may_release(state.checks, reason, is_lead=may_here("act:release over a condition"))
+        allowed, blocked = may_release(
+            state.checks, reason, is_lead=may_here("act:release over a condition")
+        )
         if not allowed:
-            raise ReleaseError("The engine may not be released yet.", read="; ".join(blocked), advice="Mend what stands in the way.")
+            raise ReleaseError(
+                "The engine may not be released yet.",
+                read="; ".join(blocked),
+                advice="Mend what stands in the way.",
+            )
         overridden = [c.name for c in state.checks if c.state != "met"]
         work.job.released_by = work.by
         work.job.override_reason = reason if overridden else None
-        words = "Released: every condition met." if not overridden else f"Released over {', '.join(overridden)}. Reason: {reason}"
+        words = (
+            "Released: every condition met."
+            if not overridden
+            else f"Released over {', '.join(overridden)}. Reason: {reason}"
+        )
         return work.changed(record(work.session, work.job, work.by, "released", words))

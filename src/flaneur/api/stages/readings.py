@@ -5,10 +5,29 @@ from flask import Response as FlaskResponse
 from spectree import Response
 
 from flaneur.api.errors import TooLarge
-from flaneur.api.models import CamIn, Changed, ErrorOut, Named, PhaserChange, ReadingOut, ReadingsOut, StrikeIn
+from flaneur.api.models import (
+    CamIn,
+    Changed,
+    ErrorOut,
+    Named,
+    PhaserChange,
+    ReadingOut,
+    ReadingsOut,
+    StrikeIn,
+)
 from flaneur.api.reading_models import PhotoOut, SheetAnswer, SheetIn, SheetSave
 from flaneur.api.spec import checked
-from flaneur.api.work import JOB, Work, capture_out, changing, file_name, ladder_of, phasers_of, reading, settings
+from flaneur.api.work import (
+    JOB,
+    Work,
+    capture_out,
+    changing,
+    file_name,
+    ladder_of,
+    phasers_of,
+    reading,
+    settings,
+)
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.diagnosis.readings import typed_deviation_deg
@@ -59,7 +78,11 @@ def _reading_out(book: EngineBook, row: ReadingRow, counts: bool, photos: list[i
     )
 
 
-_PLAIN = [k for k in ReadingOut.model_fields if k not in ("id", "name", "band", "working", "photos", "has_phaser", "counts")]
+_PLAIN = [
+    k
+    for k in ReadingOut.model_fields
+    if k not in ("id", "name", "band", "working", "photos", "has_phaser", "counts")
+]
 
 
 @blueprint.post(f"{JOB}/readings/cam")
@@ -68,11 +91,19 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
     """Type in a cam reading in cam or crank degrees, advance or retard positive; kept as typed."""
     with changing(job_id, json.version) as work:
         if json.cam not in work.book.cams:
-            raise ReadingError("The book has no such cam.", read=json.cam, expected=", ".join(work.book.cams))
+            raise ReadingError(
+                "The book has no such cam.", read=json.cam, expected=", ".join(work.book.cams)
+            )
         value = typed_deviation_deg(json.value, json.degrees_of, json.positive)
-        spread = abs(parse_quantity(json.uncertainty, "angle", "deg").value) * (2 if json.degrees_of == "cam" else 1)
+        spread = abs(parse_quantity(json.uncertainty, "angle", "deg").value) * (
+            2 if json.degrees_of == "cam" else 1
+        )
         if spread == 0:
-            raise ReadingError("No instrument is exact.", read=json.uncertainty, expected="an uncertainty above zero")
+            raise ReadingError(
+                "No instrument is exact.",
+                read=json.uncertainty,
+                expected="an uncertainty above zero",
+            )
         typed = f"{json.value} {json.degrees_of} degrees, {json.positive} positive"
         phaser = json.phaser if work.book.phaser_of(json.cam) else None
         row = ReadingRow(
@@ -88,7 +119,12 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
             instrument=json.instrument,
             taken_by=work.by,
         )
-        return _keep_reading(work, row, f"{work.book.shafts[json.cam].name}: typed {typed}, {abs(value):.1f}° crank {_late(value)}.")
+        return _keep_reading(
+            work,
+            row,
+            f"{work.book.shafts[json.cam].name}: typed {typed}, {abs(value):.1f}° crank "
+            f"{_late(value)}.",
+        )
 
 
 def _late(value: float) -> str:
@@ -98,7 +134,9 @@ def _late(value: float) -> str:
 def _keep_reading(work: Work, row: ReadingRow, words: str) -> Changed:
     work.session.add(row)
     work.session.flush()
-    return work.changed(record(work.session, work.job, work.by, "reading", words, {"reading": row.id}), row.id)
+    return work.changed(
+        record(work.session, work.job, work.by, "reading", words, {"reading": row.id}), row.id
+    )
 
 
 @blueprint.post(f"{JOB}/worksheet")
@@ -116,7 +154,11 @@ def keep_sheet(job_id: int, json: SheetSave) -> Changed:
     with changing(job_id, json.version) as work:
         answer = work_out(work.book, json.kind, json.part, json.fields)
         asked = {
-            b.key for s in worksheets(work.book) if s.kind == json.kind for b in s.blanks if b.kind != "choice" and b.key != "uncertainty"
+            b.key
+            for s in worksheets(work.book)
+            if s.kind == json.kind
+            for b in s.blanks
+            if b.kind != "choice" and b.key != "uncertainty"
         }
         typed = "; ".join(v for k, v in json.fields.items() if k in asked and v.strip())
         row = ReadingRow(
@@ -139,21 +181,43 @@ def keep_sheet(job_id: int, json: SheetSave) -> Changed:
 @blueprint.post(f"{JOB}/readings/<int(max=2147483647):reading_id>/photos")
 @checked(resp=Response(HTTP_200=PhotoOut, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
 def add_photo(job_id: int, reading_id: int) -> PhotoOut:
-    """Add a photograph (multipart field ``file``) to a reading; it is re-encoded and its camera data dropped."""
+    """Add a photograph (multipart field ``file``) to a reading; it is re-encoded and its camera
+    data dropped.
+    """
     upload, limit = request.files.get("file"), settings().photo_limit_bytes
     if upload is None:
-        raise ReadingError("No photograph arrived.", expected="a JPEG, PNG or WebP in the field “file”")
+        raise ReadingError(
+            "No photograph arrived.", expected="a JPEG, PNG or WebP in the field “file”"
+        )
     content = upload.stream.read(limit + 1)
     if len(content) > limit:
-        raise TooLarge("The photograph is too large.", read=f"over {limit:,} bytes", expected=f"at most {limit:,} bytes")
+        raise TooLarge(
+            "The photograph is too large.",
+            read=f"over {limit:,} bytes",
+            expected=f"at most {limit:,} bytes",
+        )
     picture = read_photo(content, file_name(upload, "photograph"))
     with changing(job_id, None) as work:
         row = reading_by_id(work.session, job_id, reading_id)
-        photo = Photo(job_id=job_id, reading_id=row.id, width=picture.width, height=picture.height, content=picture.webp, taken_by=work.by)
+        photo = Photo(
+            job_id=job_id,
+            reading_id=row.id,
+            width=picture.width,
+            height=picture.height,
+            content=picture.webp,
+            taken_by=work.by,
+        )
         work.session.add(photo)
         work.session.flush()
         name = _reading_out(work.book, row, False, []).name
-        entry = record(work.session, work.job, work.by, "photo", f"Photograph added: {name}.", {"reading": row.id})
+        entry = record(
+            work.session,
+            work.job,
+            work.by,
+            "photo",
+            f"Photograph added: {name}.",
+            {"reading": row.id},
+        )
         return PhotoOut(id=photo.id or 0, version=entry.version)
 
 
@@ -164,7 +228,9 @@ def photo(job_id: int, photo_id: int) -> FlaskResponse:
         row = work.session.get(Photo, photo_id)
         if row is None or row.job_id != job_id:
             raise NotFound("There is no such photograph.", read=str(photo_id))
-        return FlaskResponse(row.content, mimetype="image/webp", headers={"Cache-Control": "private, max-age=86400"})
+        return FlaskResponse(
+            row.content, mimetype="image/webp", headers={"Cache-Control": "private, max-age=86400"}
+        )
 
 
 @blueprint.post(f"{JOB}/readings/<int(max=2147483647):reading_id>/strike")
@@ -176,7 +242,16 @@ def strike_out(job_id: int, reading_id: int, json: StrikeIn) -> Changed:
         strike(row, json.reason)
         work.session.add(row)
         name = _reading_out(work.book, row, False, []).name
-        return work.changed(record(work.session, work.job, work.by, "struck", f"Struck out: {name}. {json.reason}", {"reading": row.id}))
+        return work.changed(
+            record(
+                work.session,
+                work.job,
+                work.by,
+                "struck",
+                f"Struck out: {name}. {json.reason}",
+                {"reading": row.id},
+            )
+        )
 
 
 @blueprint.put(f"{JOB}/readings/<int(max=2147483647):reading_id>/phaser")
@@ -191,9 +266,25 @@ def set_phaser(job_id: int, reading_id: int, json: PhaserChange) -> Changed:
         row.phaser_state, row.command_deg = json.state, json.command_deg
         work.session.add(row)
         name = _reading_out(work.book, row, True, []).name
-        was, now = _phaser_words(before["state"], before["command_deg"]), _phaser_words(row.phaser_state, row.command_deg)
-        data = {"reading": row.id, "before": before, "after": {"state": row.phaser_state, "command_deg": row.command_deg}}
-        return work.changed(record(work.session, work.job, work.by, "phaser", f"{name}: phaser was {now}, not {was}.", data))
+        was, now = (
+            _phaser_words(before["state"], before["command_deg"]),
+            _phaser_words(row.phaser_state, row.command_deg),
+        )
+        data = {
+            "reading": row.id,
+            "before": before,
+            "after": {"state": row.phaser_state, "command_deg": row.command_deg},
+        }
+        return work.changed(
+            record(
+                work.session,
+                work.job,
+                work.by,
+                "phaser",
+                f"{name}: phaser was {now}, not {was}.",
+                data,
+            )
+        )
 
 
 def _phaser_words(state: object, command_deg: object) -> str:

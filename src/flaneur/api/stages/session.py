@@ -18,7 +18,11 @@ blueprint = Blueprint("session", __name__)
 
 def _me() -> Me:
     known = current_user.is_authenticated
-    return Me(name=current_user.name if known else None, role=current_user.role if known else None, csrf=generate_csrf())
+    return Me(
+        name=current_user.name if known else None,
+        role=current_user.role if known else None,
+        csrf=generate_csrf(),
+    )
 
 
 @blueprint.get("/api/session")

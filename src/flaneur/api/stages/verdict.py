@@ -13,7 +13,11 @@ blueprint = Blueprint("verdict", __name__)
 
 def proposals(work: Work, with_evidence: bool) -> VerdictOut:
     found = verdict_of(work, with_evidence)
-    return VerdictOut(verdict=found, measured=propose(work.book, found, "measured"), whole_set=propose(work.book, found, "whole_set"))
+    return VerdictOut(
+        verdict=found,
+        measured=propose(work.book, found, "measured"),
+        whole_set=propose(work.book, found, "whole_set"),
+    )
 
 
 @blueprint.get(f"{JOB}/verdict")

@@ -38,12 +38,17 @@ def unit_out(session: Session, unit: Unit, all_jobs: list[Job]) -> UnitOut:
 
 
 def _step_of(session: Session, job: Job) -> NextAction:
-    """Where a job stands; one whose record cannot be read stands in its lane and says so, and stops nobody else."""
+    """Where a job stands; one whose record cannot be read stands in its lane and says so, and stops
+    nobody else.
+    """
     try:
         return progress(session, job)
     except (FlaneurError, ValueError, TypeError, KeyError, AttributeError) as error:
         log.warning("job %s cannot be read: %s", job.number, str(error).splitlines()[0])
-        return NextAction("done" if job.signed_at else "intake", "This job's record cannot be read. A lead takes its file out and looks.")
+        return NextAction(
+            "done" if job.signed_at else "intake",
+            "This job's record cannot be read. A lead takes its file out and looks.",
+        )
 
 
 @blueprint.get("/api/yard")
@@ -72,7 +77,11 @@ def yard() -> Yard:
                     opened_at=job.opened_at,
                 )
             )
-        return Yard(units=[unit_out(session, u, every) for u in known.values()], jobs=lines, stages=list(STAGES))
+        return Yard(
+            units=[unit_out(session, u, every) for u in known.values()],
+            jobs=lines,
+            stages=list(STAGES),
+        )
 
 
 @blueprint.post("/api/jobs")
@@ -82,4 +91,6 @@ def start_job(json: NewJob) -> Changed:
     with transaction(current_app.config["ENGINE"]) as session:
         unit = unit_by_id(session, json.unit_id)
         job = open_job(session, unit, by_name(), settings().job_prefix)
-        return Changed(id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}.")
+        return Changed(
+            id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}."
+        )

@@ -5,7 +5,9 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class Check:
-    """Where in the book (``path``), what was found there, what was expected, and whether it holds."""
+    """Where in the book (``path``), what was found there, what was expected, and whether it
+    holds.
+    """
 
     path: str
     found: str
@@ -14,4 +16,6 @@ class Check:
 
     @property
     def line(self) -> str:
-        return f"{self.path}: {self.found}" + (f", expected {self.expected}" if self.expected else "")
+        return f"{self.path}: {self.found}" + (
+            f", expected {self.expected}" if self.expected else ""
+        )

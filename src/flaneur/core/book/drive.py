@@ -25,26 +25,39 @@ class Shaft(BookModel):
     kind: Literal["crank", "idler", "cam", "pump", "balance"]
     bank: str | None = None
     role: Literal["intake", "exhaust"] | None = None
-    crank_turns: Positive | None = Field(default=None, description="Crank turns for one turn of it, where the book fixes it (cams: 2).")
+    crank_turns: Positive | None = Field(
+        default=None,
+        description="Crank turns for one turn of it, where the book fixes it (cams: 2).",
+    )
 
 
 class Sprocket(BookModel):
-    """A sprocket or toothed pulley. ``fixed_by`` says what positions it on its shaft: a taper, nothing at all."""
+    """A sprocket or toothed pulley. ``fixed_by`` says what positions it on its shaft: a taper,
+    nothing at all.
+    """
 
     name: str
     shaft: Id
     plane: Id = "main"
     fixed_by: Literal["key", "dowel", "slots", "taper", "phaser", "one_piece"] = "key"
-    slot_deg: Positive | None = Field(default=None, description="Travel in its slots, degrees of its own shaft.")
-    row: int = Field(default=0, ge=0, le=4, description="Rows outwards from the block; inner chains go on first.")
+    slot_deg: Positive | None = Field(
+        default=None, description="Travel in its slots, degrees of its own shaft."
+    )
+    row: int = Field(
+        default=0, ge=0, le=4, description="Rows outwards from the block; inner chains go on first."
+    )
     at_mm: Point
     teeth: int = Field(ge=8, le=120)
-    mark_clock_deg: float = Field(description="Clock position of the timing-mark tooth at the service position.")
+    mark_clock_deg: float = Field(
+        description="Clock position of the timing-mark tooth at the service position."
+    )
     wrap: Literal[1, -1] = 1
 
 
 class LinkCount(BookModel):
-    """Links from the marked tooth of one sprocket to that of the next, in the direction of travel."""
+    """Links from the marked tooth of one sprocket to that of the next, in the direction of
+    travel.
+    """
 
     start: Id
     end: Id
@@ -52,7 +65,9 @@ class LinkCount(BookModel):
 
 
 class WearPrior(BookModel):
-    """Ordinary wear after h hours: mean ``typical·(h/typical_hours)**shape``, with a spread in proportion."""
+    """Ordinary wear after h hours: mean ``typical·(h/typical_hours)**shape``, with a spread in
+    proportion.
+    """
 
     typical: Positive
     typical_hours: Positive
@@ -60,7 +75,9 @@ class WearPrior(BookModel):
     spread: Positive = Field(description="Standard deviation as a fraction of the mean.")
     floor: Positive = Field(description="Smallest standard deviation, same unit as the wear.")
     poor_oil_factor: float = Field(ge=1)
-    worn_out: float = Field(gt=0, lt=0.5, description="Chance that this part has worn out of turn, past ordinary wear.")
+    worn_out: float = Field(
+        gt=0, lt=0.5, description="Chance that this part has worn out of turn, past ordinary wear."
+    )
     source: str
 
 
@@ -70,8 +87,12 @@ class Chain(BookModel):
     pitch_mm: Positive
     links: int = Field(ge=10, le=400, description="Links of a chain, teeth of a belt.")
     driver: Id
-    loop: list[Id] = Field(min_length=2, description="Sprockets, guides and arms in travel order from the driver.")
-    counts: list[LinkCount] = Field(default_factory=list[LinkCount], description="None for a chain that times nothing.")
+    loop: list[Id] = Field(
+        min_length=2, description="Sprockets, guides and arms in travel order from the driver."
+    )
+    counts: list[LinkCount] = Field(
+        default_factory=list[LinkCount], description="None for a chain that times nothing."
+    )
     marked_links: list[MarkedLink] = Field(default_factory=list[MarkedLink])
     limit_elongation_pct: Positive
     wear: WearPrior
@@ -91,7 +112,8 @@ class Guide(BookModel):
 class Arm(Guide):
     """A face that the tensioner moves; ``centre_mm`` is its face's centre at the book extension.
 
-    It turns about ``pivot_mm``; without a pivot it is a shoe that goes straight along with the plunger.
+    It turns about ``pivot_mm``; without a pivot it is a shoe that goes straight along with the
+    plunger.
     """
 
     pivot_mm: Point | None = None
@@ -104,12 +126,25 @@ class Tensioner(BookModel):
     direction_clock_deg: float = Field(description="Clock direction in which the plunger extends.")
     book_plunger_mm: Positive
     max_plunger_mm: Positive
-    stop_mm: AtLeastZero = Field(default=0, description="Extension to which it can be pushed back when empty and without a ratchet.")
-    tolerance_mm: Positive = Field(description="One standard deviation of extension on a new drive.")
-    notch_mm: Positive | None = Field(default=None, description="Distance of ratchet notches; none without a ratchet.")
-    first_notch_mm: float = Field(default=0, ge=0, description="Extension at the first notch that shows.")
-    body_mm: Positive | None = Field(default=None, description="Length of the body, for a gauge over the whole tensioner.")
-    leak_down_s: Positive | None = Field(default=None, description="Shortest time a sound one takes to sink under the test load.")
+    stop_mm: AtLeastZero = Field(
+        default=0,
+        description="Extension to which it can be pushed back when empty and without a ratchet.",
+    )
+    tolerance_mm: Positive = Field(
+        description="One standard deviation of extension on a new drive."
+    )
+    notch_mm: Positive | None = Field(
+        default=None, description="Distance of ratchet notches; none without a ratchet."
+    )
+    first_notch_mm: float = Field(
+        default=0, ge=0, description="Extension at the first notch that shows."
+    )
+    body_mm: Positive | None = Field(
+        default=None, description="Length of the body, for a gauge over the whole tensioner."
+    )
+    leak_down_s: Positive | None = Field(
+        default=None, description="Shortest time a sound one takes to sink under the test load."
+    )
     leak_down_n: Positive = Field(default=200, description="Test load, newton.")
     release: str
 
@@ -123,7 +158,9 @@ class Gear(BookModel):
     at_mm: Point
     teeth: int = Field(ge=8, le=200)
     module_mm: Positive
-    mark_clock_deg: Finite = Field(description="Clock position of its marked tooth at the service position.")
+    mark_clock_deg: Finite = Field(
+        description="Clock position of its marked tooth at the service position."
+    )
 
 
 class Mesh(BookModel):

@@ -17,7 +17,9 @@ MOST_NESTED = 30
 
 
 def parse_book(text: str) -> EngineBook:
-    """Parse and cross-check a book. Raises BookError with every fault found, each as ``path: what``."""
+    """Parse and cross-check a book. Raises BookError with every fault found, each as ``path:
+    what``.
+    """
     try:
         _check_depth(text)
         raw: Any = yaml.load(text, Loader=LOADER)
@@ -26,11 +28,18 @@ def parse_book(text: str) -> EngineBook:
         place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
         raise _refused([f"{place}: {getattr(error, 'problem', None) or 'not YAML'}"]) from error
     if not isinstance(raw, dict):
-        raise _refused([f"file: read {type(raw).__name__}, expected a mapping that starts with format: flaneur-book/1"])
+        raise _refused(
+            [
+                f"file: read {type(raw).__name__}, expected a mapping that starts with format: "
+                "flaneur-book/1"
+            ]
+        )
     try:
         book = EngineBook.model_validate(raw)
     except ValidationError as error:
-        lines = [f"{'.'.join(str(p) for p in e['loc']) or 'file'}: {e['msg']}" for e in error.errors()]
+        lines = [
+            f"{'.'.join(str(p) for p in e['loc']) or 'file'}: {e['msg']}" for e in error.errors()
+        ]
         raise _refused(lines) from error
     faults = list(_reference_faults(book))
     if faults:
@@ -39,7 +48,9 @@ def parse_book(text: str) -> EngineBook:
 
 
 def _check_depth(text: str) -> None:
-    """Refuse what is nested deeper than any book, before a loader goes down there and runs out of stack."""
+    """Refuse what is nested deeper than any book, before a loader goes down there and runs out of
+    stack.
+    """
     depth = 0
     for event in yaml.parse(text, Loader=LOADER):
         depth += isinstance(event, yaml.CollectionStartEvent)
@@ -52,7 +63,12 @@ def _check_depth(text: str) -> None:
 
 def _refused(faults: list[str]) -> BookError:
     count = f"{len(faults)} fault{'s' if len(faults) != 1 else ''}"
-    return BookError(f"The engine book has {count}.", faults, read=faults[0], advice="Mend the file and check it again.")
+    return BookError(
+        f"The engine book has {count}.",
+        faults,
+        read=faults[0],
+        advice="Mend the file and check it again.",
+    )
 
 
 def _reference_faults(book: EngineBook) -> Iterator[str]:
@@ -77,15 +93,23 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
     faces = {**book.guides, **book.arms}
     for key, chain in book.chains.items():
         if chain.loop[0] != chain.driver:
-            yield f"chains.{key}.loop: starts with {chain.loop[0]}, expected the driver {chain.driver}"
+            yield (
+                f"chains.{key}.loop: starts with {chain.loop[0]}, expected the driver "
+                f"{chain.driver}"
+            )
         for i, item in enumerate(chain.loop):
             if item not in book.sprockets and item not in faces:
                 yield f"chains.{key}.loop.{i}: no sprocket, guide or arm is called {item}"
         if sum(item in book.arms for item in chain.loop) > 1:
-            yield f"chains.{key}.loop: more than one arm, expected at most one that a tensioner moves"
+            yield (
+                f"chains.{key}.loop: more than one arm, expected at most one that a tensioner moves"
+            )
         planes = {book.sprockets[item].plane for item in chain.loop if item in book.sprockets}
         if len(planes) > 1:
-            yield f"chains.{key}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected one drive plane"
+            yield (
+                f"chains.{key}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected "
+                "one drive plane"
+            )
         for i, count in enumerate(chain.counts):
             for end in (count.start, count.end):
                 if end not in chain.loop or end not in book.sprockets:
@@ -96,7 +120,10 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
         if face.chain in book.chains and key not in book.chains[face.chain].loop:
             yield f"{kind}.{key}.chain: {face.chain} does not run over it"
         if face.limit_wear_mm > face.liner_mm:
-            yield f"{kind}.{key}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's {face.liner_mm} mm"
+            yield (
+                f"{kind}.{key}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's "
+                f"{face.liner_mm} mm"
+            )
     for key, arm in book.arms.items():
         yield from _missing(f"arms.{key}.tensioner", arm.tensioner, book.tensioners, "tensioner")
     for group, parts in (("phasers", book.phasers), ("tone_wheels", book.tone_wheels)):
@@ -134,7 +161,10 @@ def _mark_faults(book: EngineBook) -> Iterator[str]:
 def _clearance_faults(book: EngineBook, clearance: Clearance) -> Iterator[str]:
     every = {c for bank in book.banks.values() for c in bank.cylinders}
     if set(clearance.fires_deg) != every:
-        yield f"clearance.fires_deg: gives cylinders {sorted(clearance.fires_deg)}, expected {sorted(every)}"
+        yield (
+            f"clearance.fires_deg: gives cylinders {sorted(clearance.fires_deg)}, expected "
+            f"{sorted(every)}"
+        )
     for key, group in clearance.valves.items():
         yield from _missing(f"clearance.valves.{key}.cam", group.cam, book.cams, "cam")
         for cylinder in sorted(set(group.cylinders) - every):
@@ -143,9 +173,13 @@ def _clearance_faults(book: EngineBook, clearance: Clearance) -> Iterator[str]:
         for cam in holding.cams:
             yield from _missing(f"clearance.holding.{i}.cams", cam, book.cams, "cam")
         for group, cylinders in holding.followers_out.items():
-            yield from _missing(f"clearance.holding.{i}.followers_out", group, clearance.valves, "valve group")
+            yield from _missing(
+                f"clearance.holding.{i}.followers_out", group, clearance.valves, "valve group"
+            )
             for cylinder in sorted(set(cylinders) - every):
-                yield f"clearance.holding.{i}.followers_out.{group}: there is no cylinder {cylinder}"
+                yield (
+                    f"clearance.holding.{i}.followers_out.{group}: there is no cylinder {cylinder}"
+                )
 
 
 def _vane_faults(book: EngineBook) -> Iterator[str]:
@@ -153,7 +187,9 @@ def _vane_faults(book: EngineBook) -> Iterator[str]:
         if wheel.kind == "vanes":
             flat = [edge for vane in wheel.vanes_deg for edge in vane]
             if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 720:
-                yield f"tone_wheels.{key}.vanes_deg: edges must rise from 0 to below 720, read {flat}"
+                yield (
+                    f"tone_wheels.{key}.vanes_deg: edges must rise from 0 to below 720, read {flat}"
+                )
         else:
             yield from _crank_wheel_faults(f"tone_wheels.{key}", wheel)
 
@@ -174,15 +210,31 @@ def _crank_wheel_faults(path: str, wheel: GapWheel | EdgeWheel) -> Iterator[str]
     steps = [round(b - a, 6) for a, b in zip(angles, [*angles[1:], angles[0] + 360.0], strict=True)]
     period = next(k for k in range(1, len(steps) + 1) if steps == steps[k:] + steps[:k])
     if period != len(steps):
-        yield f"{path}: the pattern repeats {len(steps) // period} times a turn, expected once; nothing shows where a turn begins"
+        yield (
+            f"{path}: the pattern repeats {len(steps) // period} times a turn, expected once; "
+            "nothing shows where a turn begins"
+        )
 
 
 def _component_faults(book: EngineBook) -> Iterator[str]:
-    parts = {**book.chains, **book.guides, **book.arms, **book.tensioners, **book.phasers, **book.sprockets, **book.gears}
+    parts = {
+        **book.chains,
+        **book.guides,
+        **book.arms,
+        **book.tensioners,
+        **book.phasers,
+        **book.sprockets,
+        **book.gears,
+    }
     for key, component in book.components.items():
         path = f"components.{key}"
         if component.part is not None:
-            yield from _missing(f"{path}.part", component.part, parts, "chain, guide, arm, tensioner, phaser, sprocket or gear")
+            yield from _missing(
+                f"{path}.part",
+                component.part,
+                parts,
+                "chain, guide, arm, tensioner, phaser, sprocket or gear",
+            )
         for field in ("covered_by", "renew_with", "fit_after"):
             for other in getattr(component, field):
                 yield from _missing(f"{path}.{field}", other, book.components, "component")
@@ -206,7 +258,10 @@ def _operation_faults(book: EngineBook) -> Iterator[str]:
                 elif verb in ("remove", "fit", "torque"):
                     yield from _missing(f"{path}.{field}", name, book.components, "component")
                 else:
-                    yield f"{path}.{field}: {reference} starts with none of op:, remove:, fit:, torque:"
+                    yield (
+                        f"{path}.{field}: {reference} starts with none of op:, remove:, fit:, "
+                        "torque:"
+                    )
 
 
 def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
@@ -220,10 +275,16 @@ def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
         if observe.kind == "mark":
             chain, _, sprocket = (observe.contact or "").partition("/")
             if chain not in book.chains or sprocket not in book.chains[chain].loop:
-                yield f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this book"
+                yield (
+                    f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this "
+                    "book"
+                )
             for choice in observe.choices:
                 if choice not in TEETH_SAID:
-                    yield f"{path}.observe.choices: “{choice}” names no number of teeth; say {', '.join(TEETH_SAID)}"
+                    yield (
+                        f"{path}.observe.choices: “{choice}” names no number of teeth; say "
+                        f"{', '.join(TEETH_SAID)}"
+                    )
             if any(TEETH_SAID.get(choice, 0) for choice in observe.right):
                 yield f"{path}.observe.right: a contact is right on its mark only"
 

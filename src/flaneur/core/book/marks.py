@@ -6,17 +6,24 @@ from pydantic import Field
 
 from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id
 
-# What may be said of a contact's mark, and the teeth it means, late positive. A book says it in these words only: another
-# wording would not be counted as the tooth it is.
-TEETH_SAID = {"on the mark": 0, "one tooth late": 1, "one tooth early": -1, "two teeth late": 2, "two teeth early": -2}
+# What may be said of a contact's mark, and the teeth it means, late positive. A book says it in
+# these words only: another wording would not be counted as the tooth it is.
+TEETH_SAID = {
+    "on the mark": 0,
+    "one tooth late": 1,
+    "one tooth early": -1,
+    "two teeth late": 2,
+    "two teeth early": -2,
+}
 
 
 class Mark(BookModel):
     """Something on a sprocket or gear that can be seen to stand somewhere.
 
-    ``clock_deg`` is where it stands at ``at_deg`` of the crank (the service position when not given). The allowed
-    miss is degrees of the mark's own shaft, before and after the tensioner is released; a mark that is no timing
-    mark is told apart by ``is_timing`` and says what it is for instead.
+    ``clock_deg`` is where it stands at ``at_deg`` of the crank (the service position when not
+    given). The allowed miss is degrees of the mark's own shaft, before and after the tensioner is
+    released; a mark that is no timing mark is told apart by ``is_timing`` and says what it is for
+    instead.
     """
 
     name: str
@@ -25,10 +32,14 @@ class Mark(BookModel):
     clock_deg: Finite
     at_deg: float | None = Field(default=None, ge=0, lt=720)
     is_timing: bool = True
-    meets: str | None = Field(default=None, description="What it stands against; needed for a timing mark.")
+    meets: str | None = Field(
+        default=None, description="What it stands against; needed for a timing mark."
+    )
     miss_before_deg: AtLeastZero = 1.0
     miss_after_deg: AtLeastZero = 2.0
-    purpose: str | None = Field(default=None, description="For a mark that is no timing mark: what it is.")
+    purpose: str | None = Field(
+        default=None, description="For a mark that is no timing mark: what it is."
+    )
 
 
 class CheckPosition(BookModel):
@@ -42,19 +53,29 @@ class CheckPosition(BookModel):
 
 
 class Tool(BookModel):
-    """A tool of the timing work. ``play_deg`` is how far its shaft can still turn with it in, each way, own degrees."""
+    """A tool of the timing work. ``play_deg`` is how far its shaft can still turn with it in, each
+    way, own degrees.
+    """
 
     name: str
     holds: list[Id] = Field(default_factory=list, description="Shafts it holds.")
-    crank_deg: float | None = Field(default=None, ge=0, lt=720, description="Crank angle at which it goes in.")
+    crank_deg: float | None = Field(
+        default=None, ge=0, lt=720, description="Crank angle at which it goes in."
+    )
     play_deg: AtLeastZero = 0.5
     text: str
-    workshop_method: str | None = Field(default=None, description="What does the same without the tool.")
+    workshop_method: str | None = Field(
+        default=None, description="What does the same without the tool."
+    )
 
 
 class MarkedLink(BookModel):
-    """A coloured link: ``link`` counts in travel direction from the one over the driver's marked tooth, which is 0."""
+    """A coloured link: ``link`` counts in travel direction from the one over the driver's marked
+    tooth, which is 0.
+    """
 
     link: int = Field(ge=0)
     colour: str
-    meets: Id = Field(description="Sprocket whose marked tooth it lies over at the service position.")
+    meets: Id = Field(
+        description="Sprocket whose marked tooth it lies over at the service position."
+    )

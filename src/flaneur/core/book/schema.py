@@ -1,7 +1,7 @@
 """The engine book: everything the product knows about one engine, as validated models.
 
-Lengths are millimetres seen from the chain end (x right, y up); angles named ``_deg`` are crank degrees
-unless the name says otherwise; clock positions are degrees clockwise from twelve o'clock.
+Lengths are millimetres seen from the chain end (x right, y up); angles named ``_deg`` are crank
+degrees unless the name says otherwise; clock positions are degrees clockwise from twelve o'clock.
 """
 
 from typing import Annotated, Literal
@@ -9,7 +9,18 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from flaneur.core.book.base import BookModel, Finite, Id, Positive
-from flaneur.core.book.drive import Arm, Chain, DrivePlane, Gear, Guide, Mesh, ServicePosition, Shaft, Sprocket, Tensioner
+from flaneur.core.book.drive import (
+    Arm,
+    Chain,
+    DrivePlane,
+    Gear,
+    Guide,
+    Mesh,
+    ServicePosition,
+    Shaft,
+    Sprocket,
+    Tensioner,
+)
 from flaneur.core.book.marks import CheckPosition, Mark, Tool
 from flaneur.core.book.valves import Clearance
 from flaneur.core.errors import BookError
@@ -25,8 +36,8 @@ class Bank(BookModel):
 class PhaserResponse(BookModel):
     """How a sound phaser answers a step command, at a reference oil temperature and pressure.
 
-    Rates go with (p/p_ref)**pressure_exponent and fall by ``cold_factor`` for every 10 K below the reference, since
-    cold oil is thick; dead time grows by the same factor. Crank degrees, seconds.
+    Rates go with (p/p_ref)**pressure_exponent and fall by ``cold_factor`` for every 10 K below the
+    reference, since cold oil is thick; dead time grows by the same factor. Crank degrees, seconds.
     """
 
     oil_c: Finite = 90
@@ -37,7 +48,9 @@ class PhaserResponse(BookModel):
     rate_tolerance: Annotated[float, Field(gt=0, lt=1)] = 0.3
     pressure_exponent: Annotated[float, Field(ge=0, le=2)] = 0.5
     cold_factor: Annotated[float, Field(gt=0.5, le=1)] = 0.93
-    hunting_deg: Positive = Field(default=0.8, description="Largest swing (half peak to peak) about a held command.")
+    hunting_deg: Positive = Field(
+        default=0.8, description="Largest swing (half peak to peak) about a held command."
+    )
     source: str = "Invented for this book"
 
 
@@ -53,10 +66,11 @@ class Phaser(BookModel):
 
 
 class ToneWheel(BookModel):
-    """What crank and cam wheels share. A variable-reluctance sensor gives one event a tooth: its zero crossing.
+    """What crank and cam wheels share. A variable-reluctance sensor gives one event a tooth: its
+    zero crossing.
 
-    ``pulse_deg`` is the half width of such a tooth's pulse (middle to peak) in crank degrees, ``volts_per_krpm``
-    its peak at 1000 rpm.
+    ``pulse_deg`` is the half width of such a tooth's pulse (middle to peak) in crank degrees,
+    ``volts_per_krpm`` its peak at 1000 rpm.
     """
 
     name: str
@@ -77,25 +91,33 @@ class Gap(BookModel):
 
 
 class GapWheel(ToneWheel):
-    """A crank wheel of evenly spaced places, the last ``missing`` of them empty: 60−2, 36−1, or 48−2−2 with one more gap."""
+    """A crank wheel of evenly spaced places, the last ``missing`` of them empty: 60−2, 36−1, or
+    48−2−2 with one more gap.
+    """
 
     kind: Literal["gap"]
     teeth: int = Field(ge=4, le=360, description="Places round the wheel, missing teeth counted.")
     missing: int = Field(ge=1, le=8)
     more_gaps: list[Gap] = Field(default_factory=list[Gap])
-    first_tooth_deg: Finite = Field(description="Active edge (or zero crossing) of the first tooth after the last gap.")
+    first_tooth_deg: Finite = Field(
+        description="Active edge (or zero crossing) of the first tooth after the last gap."
+    )
     tooth_fraction: Annotated[float, Field(gt=0.1, lt=0.9)] = 0.5
 
 
 class EdgeWheel(ToneWheel):
-    """A crank wheel given tooth by tooth: rising and falling edge of each, crank degrees of one turn."""
+    """A crank wheel given tooth by tooth: rising and falling edge of each, crank degrees of one
+    turn.
+    """
 
     kind: Literal["edges"]
     teeth_deg: list[tuple[Finite, Finite]] = Field(min_length=2)
 
 
 class VaneWheel(ToneWheel):
-    """A cam wheel of vanes: each vane's rising and falling edge, in crank degrees of the 720° cycle."""
+    """A cam wheel of vanes: each vane's rising and falling edge, in crank degrees of the 720°
+    cycle.
+    """
 
     kind: Literal["vanes"]
     vanes_deg: list[tuple[Finite, Finite]] = Field(min_length=1)
@@ -109,11 +131,17 @@ class Signals(BookModel):
 
 
 class Limits(BookModel):
-    cam_deviation_deg: Positive = Field(description="Release tolerance of every cam against the book, crank degrees.")
+    cam_deviation_deg: Positive = Field(
+        description="Release tolerance of every cam against the book, crank degrees."
+    )
     cycle_scatter_deg: Positive
-    jump_prior: Annotated[float, Field(gt=0, lt=1)] = Field(description="Chance of a jumped tooth, per contact.")
+    jump_prior: Annotated[float, Field(gt=0, lt=1)] = Field(
+        description="Chance of a jumped tooth, per contact."
+    )
     lash_bands_deg: tuple[Positive, Positive] | None = Field(
-        default=None, description="Reverse-rotation lash at the crank: fine up to the first, to be replaced from the second. A shop's rule."
+        default=None,
+        description="Reverse-rotation lash at the crank: fine up to the first, to be replaced from "
+        "the second. A shop's rule.",
     )
     oil_kpa_hot_idle: Positive | None = None
 
@@ -143,11 +171,15 @@ class Observe(BookModel):
     expected: int | None = None
     choices: list[str] = Field(default_factory=list)
     right: list[str] = Field(default_factory=list)
-    contact: str | None = Field(default=None, description="chain/sprocket whose tooth this mark shows.")
+    contact: str | None = Field(
+        default=None, description="chain/sprocket whose tooth this mark shows."
+    )
     unit: str | None = None
     low: Finite | None = None
     high: Finite | None = None
-    pins: int = Field(default=0, description="Locks, pins or wedges put in (positive) or taken out (negative).")
+    pins: int = Field(
+        default=0, description="Locks, pins or wedges put in (positive) or taken out (negative)."
+    )
 
 
 class Task(BookModel):
@@ -162,19 +194,27 @@ class Task(BookModel):
     tools: list[str] = Field(default_factory=list)
     cautions: list[Id] = Field(default_factory=list)
     observe: Observe | None = None
-    observes: list[Observe] = Field(default_factory=list[Observe], description="When one look has several answers.")
+    observes: list[Observe] = Field(
+        default_factory=list[Observe], description="When one look has several answers."
+    )
 
 
 class Component(BookModel):
     name: str
-    part: str | None = Field(default=None, description="What it is in the drive: chain, guide, arm, tensioner, phaser.")
+    part: str | None = Field(
+        default=None, description="What it is in the drive: chain, guide, arm, tensioner, phaser."
+    )
     price: float = Field(ge=0, description="Price in the depot's own currency.")
     renewable: bool = True
     one_use: bool = Field(default=False, description="Renewed whenever it comes off.")
     covered_by: list[Id] = Field(default_factory=list)
     fasteners: list[Id] = Field(default_factory=list)
-    renew_with: list[Id] = Field(default_factory=list, description="Parts the book renews together with this one.")
-    fit_after: list[Id] = Field(default_factory=list, description="Inner parts that go on before this one.")
+    renew_with: list[Id] = Field(
+        default_factory=list, description="Parts the book renews together with this one."
+    )
+    fit_after: list[Id] = Field(
+        default_factory=list, description="Inner parts that go on before this one."
+    )
     remove: Task
     fit: Task
 
@@ -182,8 +222,12 @@ class Component(BookModel):
 class Operation(Task):
     name: str
     phase: Literal["prepare", "remove", "fit", "close"]
-    needed_for: list[Id] = Field(default_factory=list, description="Components; empty means always.")
-    before: list[str] = Field(default_factory=list, description="step references such as remove:cover or op:pin")
+    needed_for: list[Id] = Field(
+        default_factory=list, description="Components; empty means always."
+    )
+    before: list[str] = Field(
+        default_factory=list, description="step references such as remove:cover or op:pin"
+    )
     after: list[str] = Field(default_factory=list)
 
 
@@ -202,7 +246,9 @@ class EngineBook(BookModel):
     cylinders: int = Field(ge=1, le=16)
     banks: dict[str, Bank]
     drive_plane: DrivePlane
-    further_planes: dict[Id, DrivePlane] = Field(default_factory=dict, description="Drives at the other end; the first is called main.")
+    further_planes: dict[Id, DrivePlane] = Field(
+        default_factory=dict, description="Drives at the other end; the first is called main."
+    )
     service_position: ServicePosition
     check_positions: list[CheckPosition] = Field(default_factory=list[CheckPosition])
     signals: Signals
@@ -254,7 +300,8 @@ class EngineBook(BookModel):
         wheel = self.crank_wheel
         if not self.cam_wheels:
             raise BookError(
-                f"The {self.name} has its {wheel.name.lower()} but no cam tone wheels: a capture of it shows no cam.",
+                f"The {self.name} has its {wheel.name.lower()} but no cam tone wheels: a capture "
+                "of it shows no cam.",
                 ["tone_wheels: no wheel of kind vanes"],
                 read="no cam wheel in the book",
                 expected="a wheel of kind vanes on a cam",
@@ -263,12 +310,15 @@ class EngineBook(BookModel):
 
     @property
     def crank_wheel(self) -> GapWheel | EdgeWheel:
-        """The crank's tone wheel. Raises BookError for an engine without one: its signals cannot be decoded."""
+        """The crank's tone wheel. Raises BookError for an engine without one: its signals cannot be
+        decoded.
+        """
         for wheel in self.tone_wheels.values():
             if not isinstance(wheel, VaneWheel):
                 return wheel
         raise BookError(
-            f"The {self.name} carries no tone wheel on its crankshaft: a capture of it cannot be decoded.",
+            f"The {self.name} carries no tone wheel on its crankshaft: a capture of it cannot be "
+            "decoded.",
             ["tone_wheels: no wheel of kind gap or edges"],
             read="no crank wheel in the book",
             expected="a wheel of kind gap or edges",
@@ -288,7 +338,10 @@ class EngineBook(BookModel):
 
     def cam_wheel(self, cam: str) -> VaneWheel | None:
         """The tone wheel of a cam; None when the cam carries none."""
-        return next((w for w in self.tone_wheels.values() if isinstance(w, VaneWheel) and w.shaft == cam), None)
+        return next(
+            (w for w in self.tone_wheels.values() if isinstance(w, VaneWheel) and w.shaft == cam),
+            None,
+        )
 
     def cam_tolerance_deg(self, cam: str) -> float:
         """Tolerance of a cam's tone wheel, nought where the cam is read in another way."""

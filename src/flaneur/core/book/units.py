@@ -62,8 +62,8 @@ _KIND_UNIT = {
     "time": "s",
     "temperature": "°C",
 }
-# What a quantity of a kind can be at all, in its SI unit: beyond it something was mistyped. Narrower bounds belong to
-# what is measured and are said in its own words.
+# What a quantity of a kind can be at all, in its SI unit: beyond it something was mistyped.
+# Narrower bounds belong to what is measured and are said in its own words.
 _RANGE = {
     "length": (-1_000_000.0, 1_000_000.0),
     "torque": (-100_000.0, 100_000.0),
@@ -84,7 +84,9 @@ _NUMBER = re.compile(r"^\s*([+\-−]?\s*\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*?
 
 @dataclass(frozen=True)
 class Quantity:
-    """A value in the SI unit of its kind, with the text it came from and the unit that text named."""
+    """A value in the SI unit of its kind, with the text it came from and the unit that text
+    named.
+    """
 
     value: float
     kind: str
@@ -96,8 +98,8 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
     """Read "31 lbf ft", "0.35 in" or "1,5°" as a quantity of ``kind``.
 
     ``default_unit`` applies when no unit is written; without it a bare number is refused, because
-    guessing between lbf·ft and lbf·in breaks bolts. A value no such quantity can have is refused, so that
-    what is kept is finite and in range. Raises ReadingError.
+    guessing between lbf·ft and lbf·in breaks bolts. A value no such quantity can have is refused,
+    so that what is kept is finite and in range. Raises ReadingError.
     """
     match = _NUMBER.match(text)
     expected = f"a number and a unit of {kind}, such as 12 {_KIND_UNIT.get(kind, '')}".rstrip()
@@ -105,16 +107,29 @@ def parse_quantity(text: str, kind: str, default_unit: str | None = None) -> Qua
         raise ReadingError("This is not a number.", read=f"“{text}”", expected=expected)
     number = float(match[1].replace(",", ".").replace("−", "-").replace(" ", ""))
     written = match[2]
-    spelling = re.sub(r"[\s.\-]", "", written.lower()) or re.sub(r"[\s.\-]", "", (default_unit or "").lower())
+    spelling = re.sub(r"[\s.\-]", "", written.lower()) or re.sub(
+        r"[\s.\-]", "", (default_unit or "").lower()
+    )
     found = _UNITS.get(spelling)
     if found is None or found[0] != kind:
-        what = "No unit is written." if not spelling else f"“{written or default_unit}” is not a unit of {kind}."
-        raise ReadingError(what, read=f"“{text}”", expected=expected, advice="Write the unit after the number.")
+        what = (
+            "No unit is written."
+            if not spelling
+            else f"“{written or default_unit}” is not a unit of {kind}."
+        )
+        raise ReadingError(
+            what, read=f"“{text}”", expected=expected, advice="Write the unit after the number."
+        )
     value = (number + _OFFSET_BEFORE.get(spelling, 0.0)) * found[1]
     low, high = _RANGE[kind]
     if not low <= value <= high:
         between = f"{low:g} to {high:g} {_KIND_UNIT.get(kind, '')}".rstrip()
-        raise ReadingError("This figure cannot be right.", read=f"“{text[:60]}”", expected=between, advice="Correct it.")
+        raise ReadingError(
+            "This figure cannot be right.",
+            read=f"“{text[:60]}”",
+            expected=between,
+            advice="Correct it.",
+        )
     return Quantity(value, kind, written or (default_unit or ""), text)
 
 
@@ -122,10 +137,11 @@ _MANY = re.compile(r"([+\-−]?\d+(?:[.,]\d+)?)\s*([^\d;,/\n\s+\-−]*)")
 
 
 def parse_quantities(text: str, kind: str, default_unit: str | None = None) -> list[float]:
-    """Read several values of one kind: "12.4 12.6; 12,5 mm". The last unit written holds for values without one.
+    """Read several values of one kind: "12.4 12.6; 12,5 mm". The last unit written holds for values
+    without one.
 
-    A comma between two digits is a decimal comma; blanks, semicolons, slashes and new lines part values. ReadingError
-    names what was read.
+    A comma between two digits is a decimal comma; blanks, semicolons, slashes and new lines part
+    values. ReadingError names what was read.
     """
     cleaned = re.sub(r",(?!\d)", ";", text)
     found = [(m[1], m[2]) for m in _MANY.finditer(cleaned)]
@@ -134,7 +150,8 @@ def parse_quantities(text: str, kind: str, default_unit: str | None = None) -> l
         raise ReadingError(
             "These are not numbers.",
             read=f"“{text}”",
-            expected=f"values of {kind}, such as 12.4 12.6 12.5 {_KIND_UNIT.get(kind, '')}".rstrip(),
+            expected=f"values of {kind}, such as 12.4 12.6 12.5 "
+            f"{_KIND_UNIT.get(kind, '')}".rstrip(),
         )
     last = next((unit for _, unit in reversed(found) if unit), default_unit)
     return [parse_quantity(f"{number} {unit or last or ''}", kind).value for number, unit in found]

@@ -4,7 +4,9 @@ from flaneur.core.book.schema import EdgeWheel, GapWheel, VaneWheel
 
 
 def gap_places(wheel: GapWheel) -> list[int]:
-    """Places round the wheel that carry a tooth, counted from the first tooth after the last gap."""
+    """Places round the wheel that carry a tooth, counted from the first tooth after the last
+    gap.
+    """
     empty = set(range(wheel.teeth - wheel.missing, wheel.teeth))
     for gap in wheel.more_gaps:
         empty |= set(range(gap.after, gap.after + gap.missing))
@@ -12,7 +14,9 @@ def gap_places(wheel: GapWheel) -> list[int]:
 
 
 def crank_teeth_deg(wheel: GapWheel | EdgeWheel) -> list[tuple[float, float]]:
-    """Rising and falling edge of each crank tooth, degrees, rising over one turn from the first tooth on."""
+    """Rising and falling edge of each crank tooth, degrees, rising over one turn from the first
+    tooth on.
+    """
     if isinstance(wheel, EdgeWheel):
         return list(wheel.teeth_deg)
     pitch = 360.0 / wheel.teeth
@@ -23,8 +27,8 @@ def crank_teeth_deg(wheel: GapWheel | EdgeWheel) -> list[tuple[float, float]]:
 def crank_events_deg(wheel: GapWheel | EdgeWheel) -> list[float]:
     """Active events of one turn: rising edges of a Hall wheel, zero crossings of a reluctor.
 
-    A reluctor given tooth by tooth crosses zero over the middle of each tooth; a gap wheel's ``first_tooth_deg``
-    is the crossing itself.
+    A reluctor given tooth by tooth crosses zero over the middle of each tooth; a gap wheel's
+    ``first_tooth_deg`` is the crossing itself.
     """
     if wheel.sensor == "vr" and isinstance(wheel, EdgeWheel):
         return [(rise + fall) / 2 for rise, fall in wheel.teeth_deg]
@@ -35,4 +39,6 @@ def cam_events_deg(wheel: VaneWheel) -> list[tuple[float, bool]]:
     """Events of one cycle with their direction; a reluctor's crossings all count as rising."""
     if wheel.sensor == "vr":
         return [((rise + fall) / 2, True) for rise, fall in wheel.vanes_deg]
-    return [(edge, i % 2 == 0) for i, edge in enumerate(e for vane in wheel.vanes_deg for e in vane)]
+    return [
+        (edge, i % 2 == 0) for i, edge in enumerate(e for vane in wheel.vanes_deg for e in vane)
+    ]

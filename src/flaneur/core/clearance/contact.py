@@ -1,9 +1,9 @@
 """Where valves would touch pistons: room with everything that is unsure counted against it.
 
-A cam's place is an angle of its own in crank degrees of the 720° cycle, such that a driven cam that stands as the book
-says is at the crank's own angle; a cam ``late`` by d stands at crank − d. Room is measured along the bore, mm. A
-piston's height hangs on the crank alone and a valve's lift on its cam alone, so that over any stretch of either the
-least room is found exactly, without a grid.
+A cam's place is an angle of its own in crank degrees of the 720° cycle, such that a driven cam that
+stands as the book says is at the crank's own angle; a cam ``late`` by d stands at crank − d. Room
+is measured along the bore, mm. A piston's height hangs on the crank alone and a valve's lift on its
+cam alone, so that over any stretch of either the least room is found exactly, without a grid.
 """
 
 from dataclasses import dataclass
@@ -14,7 +14,13 @@ from numpy.typing import ArrayLike, NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.valves import Clearance, ValveGroup
-from flaneur.core.clearance.motion import least_drop_mm, lift_mm, most_lift_mm, piston_drop_mm, reach_mm
+from flaneur.core.clearance.motion import (
+    least_drop_mm,
+    lift_mm,
+    most_lift_mm,
+    piston_drop_mm,
+    reach_mm,
+)
 from flaneur.core.errors import BookError
 
 Floats = NDArray[np.float64]
@@ -52,13 +58,27 @@ class ValveRow:
 
     def most_reach_mm(self, low_deg: Floats, high_deg: Floats) -> Floats:
         """The most of it between two angles of the cam."""
-        return reach_mm(self.group, most_lift_mm(self.group, self._from_centre(low_deg), self._from_centre(high_deg)))
+        return reach_mm(
+            self.group,
+            most_lift_mm(self.group, self._from_centre(low_deg), self._from_centre(high_deg)),
+        )
 
     @cached_property
     def alike(self) -> tuple[str, ...]:
         """What two rows share when one is the other at another time."""
-        told = ("max_lift_mm", "duration_deg", "duration_at_mm", "centreline_deg", "shape", "lift_table", "angle_to_bore_deg", "head_mm")
-        return tuple(str(getattr(self.group, name)) for name in (*told, "rest_gap_mm", "pocket_mm", "crown"))
+        told = (
+            "max_lift_mm",
+            "duration_deg",
+            "duration_at_mm",
+            "centreline_deg",
+            "shape",
+            "lift_table",
+            "angle_to_bore_deg",
+            "head_mm",
+        )
+        return tuple(
+            str(getattr(self.group, name)) for name in (*told, "rest_gap_mm", "pocket_mm", "crown")
+        )
 
     @property
     def full_reach_mm(self) -> float:
@@ -70,7 +90,9 @@ class ValveRow:
 
 
 class Contacts:
-    """Pistons and valves of one book. Raises BookError when the book has no clearance data: unknown is not safe."""
+    """Pistons and valves of one book. Raises BookError when the book has no clearance data: unknown
+    is not safe.
+    """
 
     def __init__(self, book: EngineBook) -> None:
         if book.clearance is None:
@@ -79,7 +101,8 @@ class Contacts:
                 ["clearance: missing"],
                 read="no piston and valve data",
                 expected="bore, stroke, rod, valves",
-                advice="Take it that valves and pistons meet; turn nothing with a chain off unless the maker's information says so.",
+                advice="Take it that valves and pistons meet; turn nothing with a chain off unless "
+                "the maker's information says so.",
             )
         self.book, self.engine = book, book.clearance
         self.rows = [
@@ -104,7 +127,9 @@ class Contacts:
         """Raise BookError for a cam the book lacks."""
         for cam in cams:
             if cam not in self.book.cams:
-                raise BookError("The book has no such cam.", [cam], read=cam, expected=", ".join(self.book.cams))
+                raise BookError(
+                    "The book has no such cam.", [cam], read=cam, expected=", ".join(self.book.cams)
+                )
 
     def travel_deg(self, cam: str) -> tuple[float, float]:
         """Least and most lateness a cam's phaser can add, crank degrees; noughts without one."""
@@ -115,42 +140,59 @@ class Contacts:
         return (-phaser.range_deg, 0.0) if phaser.moves == "advance" else (0.0, phaser.range_deg)
 
     def cycle_room_mm(self, row: ValveRow, early_deg: float, late_deg: float) -> float:
-        """Least room over a whole cycle of a driven cam that is anywhere between two latenesses, mm."""
+        """Least room over a whole cycle of a driven cam that is anywhere between two latenesses,
+        mm.
+        """
         crank = np.arange(0.0, CYCLE_DEG, FINE_DEG)
         reach = row.most_reach_mm(crank - late_deg, crank + FINE_DEG - early_deg)
         return float(np.min(row.least_gap_mm(crank, crank + FINE_DEG) - reach))
 
     @cached_property
     def loose_room_mm(self) -> dict[str, Floats]:
-        """Least of gap − full reach per valve group over cells of a quarter degree of one crank turn, crank unsure."""
+        """Least of gap − full reach per valve group over cells of a quarter degree of one crank
+        turn, crank unsure.
+        """
         low = np.arange(0.0, 360.0, FINE_DEG) - self.crank_unsure_deg
         high = low + FINE_DEG + 2 * self.crank_unsure_deg
         found: dict[str, Floats] = {}
         for row in self.rows:
             room = row.least_gap_mm(low, high) - row.full_reach_mm
-            found[row.group_id] = np.minimum(found[row.group_id], room) if row.group_id in found else room
+            found[row.group_id] = (
+                np.minimum(found[row.group_id], room) if row.group_id in found else room
+            )
         return found
 
     @cached_property
     def piston_windows(self) -> list[tuple[int, int]]:
-        """Crank stretches in whole degrees in which no valve can come within the reserve of a piston, whatever the cams
-        do. ``to`` may exceed 360 where a stretch runs through zero; a stretch without a whole degree is none."""
+        """Crank stretches in whole degrees in which no valve can come within the reserve of a
+        piston, whatever the cams do. ``to`` may exceed 360 where a stretch runs through zero; a
+        stretch without a whole degree is none.
+        """
         least = np.min(list(self.loose_room_mm.values()), axis=0)
         return _whole_degrees(least >= self.reserve_mm)
 
     def tightest_loose(self, crank_deg: float) -> tuple[ValveRow, float]:
-        """The valve row with the least room at a crank angle when every cam is loose, and that room."""
+        """The valve row with the least room at a crank angle when every cam is loose, and that
+        room.
+        """
         here = np.array([crank_deg])
         rooms = [
-            (float(row.least_gap_mm(here - self.crank_unsure_deg, here + self.crank_unsure_deg)[0]) - row.full_reach_mm, i)
+            (
+                float(
+                    row.least_gap_mm(here - self.crank_unsure_deg, here + self.crank_unsure_deg)[0]
+                )
+                - row.full_reach_mm,
+                i,
+            )
             for i, row in enumerate(self.rows)
         ]
         room, index = min(rooms)
         return self.rows[index], room
 
     def at_risk(self, crank_deg: float) -> dict[int, list[str]]:
-        """Cylinders whose piston stands high enough at a crank angle to come within the reserve of a fully open valve,
-        with the kinds that can."""
+        """Cylinders whose piston stands high enough at a crank angle to come within the reserve of
+        a fully open valve, with the kinds that can.
+        """
         here = np.array([crank_deg])
         risk: dict[int, list[str]] = {}
         for row, reached in zip(self.rows, self.reached_when_loose(here, here), strict=True):
@@ -159,9 +201,15 @@ class Contacts:
         return dict(sorted(risk.items()))
 
     def reached_when_loose(self, low_deg: Floats, high_deg: Floats) -> list[Bools]:
-        """For every valve row, over which crank stretches its piston comes within the reserve of it fully open."""
+        """For every valve row, over which crank stretches its piston comes within the reserve of it
+        fully open.
+        """
         unsure = self.crank_unsure_deg
-        return [row.least_gap_mm(low_deg - unsure, high_deg + unsure) < row.full_reach_mm + self.reserve_mm for row in self.rows]
+        return [
+            row.least_gap_mm(low_deg - unsure, high_deg + unsure)
+            < row.full_reach_mm + self.reserve_mm
+            for row in self.rows
+        ]
 
 
 def _whole_degrees(good: Bools) -> list[tuple[int, int]]:

@@ -1,4 +1,6 @@
-"""Valve against valve in one cylinder: heads as plates in the plane of their two axes, by the distance of convex outlines."""
+"""Valve against valve in one cylinder: heads as plates in the plane of their two axes, by the
+distance of convex outlines.
+"""
 
 import math
 from dataclasses import dataclass
@@ -19,8 +21,9 @@ Floats = NDArray[np.float64]
 class Pair:
     """An intake and an exhaust row of one cylinder whose cams are not one.
 
-    x runs across the head from the exhaust's side to the intake's, y down the bore. A head is a plate of its diameter
-    and edge thickness; opened by L it moves along its own axis, which for seats across the head leans to the middle.
+    x runs across the head from the exhaust's side to the intake's, y down the bore. A head is a
+    plate of its diameter and edge thickness; opened by L it moves along its own axis, which for
+    seats across the head leans to the middle.
     """
 
     intake: ValveRow
@@ -29,7 +32,11 @@ class Pair:
 
     @property
     def is_known(self) -> bool:
-        return self.seats is not None and self.intake.group.head_mm is not None and self.exhaust.group.head_mm is not None
+        return (
+            self.seats is not None
+            and self.intake.group.head_mm is not None
+            and self.exhaust.group.head_mm is not None
+        )
 
     @property
     def name(self) -> str:
@@ -46,41 +53,72 @@ class Pair:
         assert self.seats is not None
         lean = 1.0 if self.seats.layout == "across" else 0.0
         a, b = (math.radians(r.group.angle_to_bore_deg) for r in (self.intake, self.exhaust))
-        return np.array([-math.sin(a) * lean, math.cos(a) if lean else 1.0]), np.array([math.sin(b) * lean, math.cos(b) if lean else 1.0])
+        return np.array([-math.sin(a) * lean, math.cos(a) if lean else 1.0]), np.array(
+            [math.sin(b) * lean, math.cos(b) if lean else 1.0]
+        )
 
     @cached_property
     def _apart(self) -> Floats:
-        """Corners, in order, of all differences of a point of the exhaust's head and one of the intake's, both closed."""
+        """Corners, in order, of all differences of a point of the exhaust's head and one of the
+        intake's, both closed.
+        """
         assert self.seats is not None
         heads: list[Floats] = []
-        for row, axis, side in ((self.intake, self._axes[0], 1.0), (self.exhaust, self._axes[1], -1.0)):
+        for row, axis, side in (
+            (self.intake, self._axes[0], 1.0),
+            (self.exhaust, self._axes[1], -1.0),
+        ):
             assert row.group.head_mm is not None
-            near = np.array([side * self.seats.bridge_mm / 2, self.seats.step_mm if side < 0 else 0.0])
+            near = np.array(
+                [side * self.seats.bridge_mm / 2, self.seats.step_mm if side < 0 else 0.0]
+            )
             along = side * np.array([axis[1], -axis[0]])
             up = -axis * self.seats.edge_mm
-            heads.append(np.array([near, near + along * row.group.head_mm, near + along * row.group.head_mm + up, near + up]))
+            heads.append(
+                np.array(
+                    [
+                        near,
+                        near + along * row.group.head_mm,
+                        near + along * row.group.head_mm + up,
+                        near + up,
+                    ]
+                )
+            )
         corners = (heads[1][:, None, :] - heads[0][None, :, :]).reshape(-1, 2)
         return corners[ConvexHull(corners).vertices]
 
     def least_mm(self, intake: tuple[Floats, Floats], exhaust: tuple[Floats, Floats]) -> Floats:
-        """Least distance of the heads over stretches of lift, from low to high, of both; arrays of one shape; 0 in contact.
+        """Least distance of the heads over stretches of lift, from low to high, of both; arrays of
+        one shape; 0 in contact.
 
-        The distance is that of the box of ways i·a − e·b, a parallelogram, to the outline of ``_apart``.
+        The distance is that of the box of ways i·a − e·b, a parallelogram, to the outline of
+        ``_apart``.
         """
         a, b = self._axes
-        li, hi, le, he = (np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in (*intake, *exhaust))
+        li, hi, le, he = (
+            np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in (*intake, *exhaust)
+        )
         # Corners along the box, so that the next is reached along a, b, a, b.
-        corners = [(i * a[0] - e * b[0], i * a[1] - e * b[1]) for i, e in ((li, le), (hi, le), (hi, he), (li, he))]
+        corners = [
+            (i * a[0] - e * b[0], i * a[1] - e * b[1])
+            for i, e in ((li, le), (hi, le), (hi, he), (li, he))
+        ]
         nearest = np.full(li.shape, np.inf)
         ends = list(zip(self._apart, np.roll(self._apart, -1, axis=0), strict=True))
         for start, end in ends:
             for x, y in corners:
-                nearest = np.minimum(nearest, _to_edge_sq(x - start[0], y - start[1], *(end - start)))
+                nearest = np.minimum(
+                    nearest, _to_edge_sq(x - start[0], y - start[1], *(end - start))
+                )
             for k, (x, y) in enumerate(corners):
                 to_x, to_y = corners[(k + 1) % 4]
-                nearest = np.minimum(nearest, _to_edge_sq(start[0] - x, start[1] - y, to_x - x, to_y - y))
+                nearest = np.minimum(
+                    nearest, _to_edge_sq(start[0] - x, start[1] - y, to_x - x, to_y - y)
+                )
         # Two convex outlines share a point unless a side of one of them parts them.
-        normals = [np.array([end[1] - start[1], start[0] - end[0]]) for start, end in ends] + [np.array([w[1], -w[0]]) for w in (a, b)]
+        normals = [np.array([end[1] - start[1], start[0] - end[0]]) for start, end in ends] + [
+            np.array([w[1], -w[0]]) for w in (a, b)
+        ]
         apart = np.zeros(li.shape, dtype=bool)
         for normal in normals:
             along_i, along_e, hull = float(normal @ a), float(normal @ b), self._apart @ normal
@@ -100,7 +138,9 @@ class Pair:
             inside &= wx * ty - wy * tx >= 0
         return np.where(inside, 0.0, np.sqrt(nearest))
 
-    def over_mm(self, intake_deg: tuple[Floats, Floats], exhaust_deg: tuple[Floats, Floats]) -> Floats:
+    def over_mm(
+        self, intake_deg: tuple[Floats, Floats], exhaust_deg: tuple[Floats, Floats]
+    ) -> Floats:
         """Least distance while each cam is anywhere in a stretch of its own angle."""
         lifts: list[tuple[Floats, Floats]] = []
         for row, (low, high) in ((self.intake, intake_deg), (self.exhaust, exhaust_deg)):
@@ -112,32 +152,47 @@ class Pair:
     @cached_property
     def loose_mm(self) -> float:
         """Least distance with both cams anywhere."""
-        full = [(np.zeros(1), np.array([row.group.max_lift_mm])) for row in (self.intake, self.exhaust)]
+        full = [
+            (np.zeros(1), np.array([row.group.max_lift_mm])) for row in (self.intake, self.exhaust)
+        ]
         return float(self.least_mm(full[0], full[1])[0])
 
-    def cycle_mm(self, intake_late: tuple[float, float], exhaust_late: tuple[float, float]) -> float:
+    def cycle_mm(
+        self, intake_late: tuple[float, float], exhaust_late: tuple[float, float]
+    ) -> float:
         """Least distance over a cycle of driven cams anywhere between two latenesses each."""
         crank = np.arange(0.0, CYCLE_DEG, 1.0)
-        stretches = [(crank - late, crank + 1.0 - early) for early, late in (intake_late, exhaust_late)]
+        stretches = [
+            (crank - late, crank + 1.0 - early) for early, late in (intake_late, exhaust_late)
+        ]
         return float(np.min(self.over_mm(stretches[0], stretches[1])))
 
 
 def pairs(contacts: Contacts) -> list[Pair]:
-    """Every intake and exhaust row of one cylinder that two cams open. On one cam they keep their places to each other."""
+    """Every intake and exhaust row of one cylinder that two cams open. On one cam they keep their
+    places to each other.
+    """
     return [
         Pair(i, e, contacts.engine.seats)
         for i in contacts.rows
         for e in contacts.rows
-        if i.group.kind == "intake" and e.group.kind == "exhaust" and i.cylinder == e.cylinder and i.group.cam != e.group.cam
+        if i.group.kind == "intake"
+        and e.group.kind == "exhaust"
+        and i.cylinder == e.cylinder
+        and i.group.cam != e.group.cam
     ]
 
 
 def distinct(found: list[Pair]) -> list[Pair]:
-    """One pair for each two valve groups: cylinders alike have the same room, each at its own time."""
+    """One pair for each two valve groups: cylinders alike have the same room, each at its own
+    time.
+    """
     return list({(p.intake.group_id, p.exhaust.group_id): p for p in reversed(found)}.values())
 
 
 def _to_edge_sq(x: Floats, y: Floats, way_x: Floats | float, way_y: Floats | float) -> Floats:
     """Squared distance of points to edges that run from the origin along a way."""
-    share = np.clip((x * way_x + y * way_y) / np.maximum(way_x * way_x + way_y * way_y, 1e-18), 0.0, 1.0)
+    share = np.clip(
+        (x * way_x + y * way_y) / np.maximum(way_x * way_x + way_y * way_y, 1e-18), 0.0, 1.0
+    )
     return (x - share * way_x) ** 2 + (y - share * way_y) ** 2

@@ -15,7 +15,8 @@ BASE_MM = 15.0
 
 
 class Lobe(BaseModel):
-    """A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the nose points in service.
+    """A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the
+    nose points in service.
 
     The outline is the base circle plus the lift: what the cam does, not its exact grind.
     """
@@ -34,12 +35,21 @@ class Lobe(BaseModel):
 
 
 def lobes(book: EngineBook) -> list[Lobe]:
-    """Lobes to draw; none where the book has no valve data. The nose meets its follower at full lift."""
+    """Lobes to draw; none where the book has no valve data. The nose meets its follower at full
+    lift.
+    """
     engine = book.clearance
     if engine is None:
         return []
     train = DriveTrain(book)
-    opposite = next((c for c, v in engine.fires_deg.items() if math.isclose((v - engine.fires_deg[1]) % 720, 360)), None)
+    opposite = next(
+        (
+            c
+            for c, v in engine.fires_deg.items()
+            if math.isclose((v - engine.fires_deg[1]) % 720, 360)
+        ),
+        None,
+    )
     result: list[Lobe] = []
     for group in engine.valves.values():
         wheel = cam_sprocket(book, group.cam)
@@ -49,13 +59,18 @@ def lobes(book: EngineBook) -> list[Lobe]:
         angles = np.arange(0.0, 360.0, 6.0)
         radius = BASE_MM + lift_mm(group, 2 * ((angles + 180) % 360 - 180))
         outline = [
-            [round(float(r * math.sin(math.radians(a))), 3), round(float(r * math.cos(math.radians(a))), 3)]
+            [
+                round(float(r * math.sin(math.radians(a))), 3),
+                round(float(r * math.cos(math.radians(a))), 3),
+            ]
             for a, r in zip(angles, radius, strict=True)
         ]
         for cylinder in (1, opposite):
             if cylinder is None or cylinder not in group.cylinders:
                 continue
-            to_full = book.service_position.crank_deg - engine.fires_deg[cylinder] - group.centreline_deg
+            to_full = (
+                book.service_position.crank_deg - engine.fires_deg[cylinder] - group.centreline_deg
+            )
             nose = (group.follower_clock_deg + rate * to_full) % 360
             result.append(
                 Lobe(
@@ -75,7 +90,20 @@ def lobes(book: EngineBook) -> list[Lobe]:
 
 def clock_words(clock_deg: float) -> str:
     """A clock position to the half hour: ``half past seven``, ``twelve o'clock``."""
-    names = ("twelve", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven")
+    names = (
+        "twelve",
+        "one",
+        "two",
+        "three",
+        "four",
+        "five",
+        "six",
+        "seven",
+        "eight",
+        "nine",
+        "ten",
+        "eleven",
+    )
     halves = round((clock_deg % 360) / 15) % 24
     name = names[halves // 2]
     return f"half past {name}" if halves % 2 else f"{name} o'clock"

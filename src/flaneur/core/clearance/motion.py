@@ -1,4 +1,6 @@
-"""Piston height by the slider-crank, valve lift and its slope by the textbook cam laws or a table."""
+"""Piston height by the slider-crank, valve lift and its slope by the textbook cam laws or a
+table.
+"""
 
 import math
 from functools import lru_cache
@@ -14,10 +16,11 @@ Floats = NDArray[np.float64]
 
 
 def piston_drop_mm(engine: Clearance, after_top_deg: ArrayLike) -> Floats:
-    """How far the crown stands below its highest place, mm, at crank degrees after that cylinder's nominal top.
+    """How far the crown stands below its highest place, mm, at crank degrees after that cylinder's
+    nominal top.
 
-    Slider-crank with half stroke r, rod l, pin offset e: height r·cos θ + √(l² − (r·sin θ − e)²); its highest value
-    is √((l + r)² − e²) (textbook).
+    Slider-crank with half stroke r, rod l, pin offset e: height r·cos θ + √(l² − (r·sin θ − e)²);
+    its highest value is √((l + r)² − e²) (textbook).
     """
     theta = np.radians(np.asarray(after_top_deg, dtype=np.float64))
     r, rod, offset = engine.stroke_mm / 2, engine.rod_mm, engine.pin_offset_mm
@@ -36,14 +39,17 @@ def holds_angle(at_deg: float, period: float, low: Floats, high: Floats) -> NDAr
 
 
 def least_drop_mm(engine: Clearance, low_deg: Floats, high_deg: Floats) -> Floats:
-    """Least drop between two crank angles after the nominal top. A drop rises from its highest place to its lowest, so
-    that the least lies there or at an end."""
+    """Least drop between two crank angles after the nominal top. A drop rises from its highest
+    place to its lowest, so that the least lies there or at an end.
+    """
     ends = np.minimum(piston_drop_mm(engine, low_deg), piston_drop_mm(engine, high_deg))
     return np.where(holds_angle(highest_deg(engine), 360.0, low_deg, high_deg), 0.0, ends)
 
 
 def _rise(shape: str, u: Floats) -> tuple[Floats, Floats]:
-    """Share of full lift and its slope at u from 0 (closed) to 1 (full lift): the textbook rise laws."""
+    """Share of full lift and its slope at u from 0 (closed) to 1 (full lift): the textbook rise
+    laws.
+    """
     if shape == "harmonic":
         return (1 - np.cos(np.pi * u)) / 2, np.pi * np.sin(np.pi * u) / 2
     if shape == "cycloidal":
@@ -53,7 +59,9 @@ def _rise(shape: str, u: Floats) -> tuple[Floats, Floats]:
 
 @lru_cache(maxsize=256)
 def _half_seat_deg(shape: str, duration_deg: float, at_share: float) -> float:
-    """Crank degrees from seat to full lift of a law whose duration is measured at a share of its lift."""
+    """Crank degrees from seat to full lift of a law whose duration is measured at a share of its
+    lift.
+    """
     if at_share <= 0:
         return duration_deg / 2
     opened = float(brentq(lambda u: float(_rise(shape, np.asarray(u))[0]) - at_share, 0.0, 1.0))
@@ -78,7 +86,9 @@ def slope_mm_per_rad(group: ValveGroup, from_centre_deg: ArrayLike) -> Floats:
 
 
 def most_lift_mm(group: ValveGroup, low_deg: Floats, high_deg: Floats) -> Floats:
-    """Most lift between two angles from full lift; a lift rises to its middle and falls, so that it lies there or at an end."""
+    """Most lift between two angles from full lift; a lift rises to its middle and falls, so that it
+    lies there or at an end.
+    """
     ends = np.maximum(lift_mm(group, low_deg), lift_mm(group, high_deg))
     return np.where(holds_angle(0.0, 720.0, low_deg, high_deg), group.max_lift_mm, ends)
 
@@ -108,11 +118,13 @@ def _lift_and_slope(group: ValveGroup, from_centre_deg: ArrayLike) -> tuple[Floa
 
 
 def reach_mm(group: ValveGroup, lift: ArrayLike) -> Floats:
-    """How far along the bore a valve opened by ``lift`` needs the crown away from its place at rest, by the crown's form.
+    """How far along the bore a valve opened by ``lift`` needs the crown away from its place at
+    rest, by the crown's form.
 
-    Flat crown or wide flat pocket: the head's lowest edge goes down by L·cos α, which is exact. A domed crown is met by
-    L/cos α at the latest; a relief parallel to the head likewise while the head is inside it, and by its depth sooner
-    than a flat crown at most. A form nobody wrote down takes the worst.
+    Flat crown or wide flat pocket: the head's lowest edge goes down by L·cos α, which is exact. A
+    domed crown is met by L/cos α at the latest; a relief parallel to the head likewise while the
+    head is inside it, and by its depth sooner than a flat crown at most. A form nobody wrote down
+    takes the worst.
     """
     opened = np.asarray(lift, dtype=np.float64)
     lean = math.cos(math.radians(group.angle_to_bore_deg))

@@ -13,7 +13,9 @@ class OffModel(BaseModel):
 
 
 class TightView(OffModel):
-    """The tightest figure: which valves, the room left in mm (None unknown), and how far the crank has turned, degrees."""
+    """The tightest figure: which valves, the room left in mm (None unknown), and how far the crank
+    has turned, degrees.
+    """
 
     what: str
     room_mm: float | None
@@ -23,8 +25,9 @@ class TightView(OffModel):
 class SwingView(OffModel):
     """What cams that move as one do when let go: torque in running direction, degrees of the cam.
 
-    ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and ``on_cam_deg`` (≥ 0) how far
-    they may get, friction from half to twice the book's and all else as unsure as the reserve says.
+    ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and
+    ``on_cam_deg`` (≥ 0) how far they may get, friction from half to twice the book's and all else
+    as unsure as the reserve says.
     """
 
     cams: list[str]
@@ -40,7 +43,9 @@ class SwingView(OffModel):
 
 
 class OffView(OffModel):
-    """Chains off at a crank angle. ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) are whole degrees the crank may turn."""
+    """Chains off at a crank angle. ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) are whole degrees the
+    crank may turn.
+    """
 
     chains: list[str]
     name: str
@@ -57,27 +62,43 @@ class OffView(OffModel):
 
 
 def off_view(
-    loosening: Loosening, chains: tuple[str, ...], crank_deg: float, holding: int | None = None, held: list[str] | None = None
+    loosening: Loosening,
+    chains: tuple[str, ...],
+    crank_deg: float,
+    holding: int | None = None,
+    held: list[str] | None = None,
 ) -> OffView:
-    """Chains off, held by one of the book's ways or by named cams. Raises BookError for what the book lacks."""
+    """Chains off, held by one of the book's ways or by named cams. Raises BookError for what the
+    book lacks.
+    """
     contacts, book = loosening.contacts, loosening.contacts.book
     way = held_by(contacts, holding)
     kept = Held(way.cams | frozenset(held or []), way.followers_out)
     found = loosening.without(chains, crank_deg, kept)
     names = [book.chains[c].name for c in chains]
     cams = [cam for swing in found.swings for cam in swing.cams]
-    held_words = contacts.engine.holding[holding].name if holding is not None else ", ".join(book.shafts[c].name for c in held or [])
+    held_words = (
+        contacts.engine.holding[holding].name
+        if holding is not None
+        else ", ".join(book.shafts[c].name for c in held or [])
+    )
     return OffView(
         chains=list(chains),
-        name=" and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names) or "No chain",
+        name=" and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+        or "No chain",
         crank_deg=crank_deg,
         cams=[book.shafts[c].name for c in cams],
         held_by=held_words or "Nothing holds them",
         phasers_parked=loosening.parked,
-        swings=[_swing_view(loosening, swing, met) for swing, met in zip(found.swings, found.met, strict=True)],
+        swings=[
+            _swing_view(loosening, swing, met)
+            for swing, met in zip(found.swings, found.met, strict=True)
+        ],
         back_deg=found.back_deg,
         on_deg=found.on_deg,
-        limits=list({t.what: t for limit in found.limits if limit for t in [_tight(limit)]}.values()),
+        limits=list(
+            {t.what: t for limit in found.limits if limit for t in [_tight(limit)]}.values()
+        ),
         words=_range_words(found, contacts.reserve_mm),
         assumes=_assumes(loosening),
     )
@@ -96,7 +117,8 @@ def _assumes(loosening: Loosening) -> str:
         else ", phasers anywhere in their travel"
     )
     return (
-        f"The cams as far along their swing as they may get, nobody turning them{phasers}; head, valves and pistons as the book has them."
+        f"The cams as far along their swing as they may get, nobody turning them{phasers}; "
+        "head, valves and pistons as the book has them."
     )
 
 
@@ -105,9 +127,14 @@ def _range_words(found: Loosened, kept: float) -> str:
         return "no cam comes free: the crank turns with its cams"
     back, on = int(-found.back_deg), int(found.on_deg)
     if back >= WHOLE_TURN and on >= WHOLE_TURN:
-        return f"the crank may turn freely: nothing comes within {kept:g} mm in a whole turn, wherever these cams swing"
+        return (
+            f"the crank may turn freely: nothing comes within {kept:g} mm in a whole turn, "
+            "wherever these cams swing"
+        )
     limits = [limit for limit in found.limits if limit]
-    nearest = f" ({' and '.join(dict.fromkeys(limit.what for limit in limits))} then within {kept:g} mm)"
+    nearest = (
+        f" ({' and '.join(dict.fromkeys(limit.what for limit in limits))} then within {kept:g} mm)"
+    )
     if any(limit.room_mm is None for limit in limits):
         nearest = " (unknown whether valves meet each other: treat as touching)"
     if not back and not on:
@@ -123,9 +150,15 @@ def _swing_view(loosening: Loosening, swing: Swing, met: list[Tight]) -> SwingVi
     if len(names) > 1:
         words = f"tied to each other, {words}"
     if met:
-        words += f"; may meet: {', '.join(t.what + (' (unknown)' if t.room_mm is None else '') for t in met)}"
+        words += (
+            "; may meet: "
+            f"{', '.join(t.what + (' (unknown)' if t.room_mm is None else '') for t in met)}"
+        )
     elif may_move:
-        words += f"; keeps {loosening.contacts.reserve_mm:g} mm from everything on the way with the crank here"
+        words += (
+            f"; keeps {loosening.contacts.reserve_mm:g} mm from everything on the way with "
+            "the crank here"
+        )
     return SwingView(
         cams=list(swing.cams),
         name=" and ".join(names),
@@ -145,11 +178,19 @@ def _swing_words(swing: Swing, may_move: bool) -> str:
     if swing.is_held:
         return f"stays while it is held; the holder carries {push:.1f} N·m"
     if not may_move:
-        return f"stays by itself: its springs push with {push:.1f} N·m, less than half of what friction holds ({swing.friction_nm:.1f} N·m)"
-    ways = [f"{-swing.back_deg:.0f}° back"] * (swing.back_deg < 0) + [f"{swing.on_deg:.0f}° on"] * (swing.on_deg > 0)
+        return (
+            f"stays by itself: its springs push with {push:.1f} N·m, less than half of what "
+            f"friction holds ({swing.friction_nm:.1f} N·m)"
+        )
+    ways = [f"{-swing.back_deg:.0f}° back"] * (swing.back_deg < 0) + [f"{swing.on_deg:.0f}° on"] * (
+        swing.on_deg > 0
+    )
     far = f"may swing as far as {' or '.join(ways)} (degrees of the cam)"
     if swing.turn_deg:
         way = "on in running direction" if swing.turn_deg > 0 else "back against running direction"
         sure = "jumps" if swing.surely else "most likely jumps"
         return f"{sure} {way}, some {abs(swing.turn_deg):.0f}°, at first with {push:.1f} N·m; {far}"
-    return f"may stay or jump: {push:.1f} N·m against a friction of about {swing.friction_nm:.1f} N·m; {far}"
+    return (
+        f"may stay or jump: {push:.1f} N·m against a friction of about {swing.friction_nm:.1f} "
+        f"N·m; {far}"
+    )

@@ -1,8 +1,9 @@
-"""How far cams swing when they are let go: by energy, friction the only loss, cams still tied to each other as one.
+"""How far cams swing when they are let go: by energy, friction the only loss, cams still tied to
+each other as one.
 
-A cam at rest on its valve springs turns while what the springs give covers what friction takes. Friction is taken
-anywhere from half to twice the book's, a phaser anywhere in its travel, the crank and each cam as unsure as the reserve
-says; what is said is the farthest of all that.
+A cam at rest on its valve springs turns while what the springs give covers what friction takes.
+Friction is taken anywhere from half to twice the book's, a phaser anywhere in its travel, the crank
+and each cam as unsure as the reserve says; what is said is the farthest of all that.
 """
 
 import math
@@ -33,19 +34,33 @@ class Held:
     followers_out: tuple[tuple[str, tuple[int, ...]], ...] = ()
 
     def is_out(self, row: ValveRow) -> bool:
-        return any(key == row.group_id and row.cylinder in cylinders for key, cylinders in self.followers_out)
+        return any(
+            key == row.group_id and row.cylinder in cylinders
+            for key, cylinders in self.followers_out
+        )
 
 
 def held_by(contacts: Contacts, holding: int | None) -> Held:
-    """What one of the book's ways of holding keeps; None for nothing. A chain left on ties cams, and holds none."""
+    """What one of the book's ways of holding keeps; None for nothing. A chain left on ties cams,
+    and holds none.
+    """
     ways = contacts.engine.holding
     if holding is None:
         return Held()
     if not 0 <= holding < len(ways):
-        raise BookError("The book has no such way of holding.", [str(holding)], read=str(holding), expected=f"0 to {len(ways) - 1}")
+        raise BookError(
+            "The book has no such way of holding.",
+            [str(holding)],
+            read=str(holding),
+            expected=f"0 to {len(ways) - 1}",
+        )
     way = ways[holding]
     out = tuple((key, tuple(cylinders)) for key, cylinders in sorted(way.followers_out.items()))
-    cams = frozenset(way.cams or contacts.book.cams) if way.school in ("tool", "chain_tied") else frozenset[str]()
+    cams = (
+        frozenset(way.cams or contacts.book.cams)
+        if way.school in ("tool", "chain_tied")
+        else frozenset[str]()
+    )
     return Held(cams, out)
 
 
@@ -53,9 +68,10 @@ def held_by(contacts: Contacts, holding: int | None) -> Held:
 class Swing:
     """What cams that move as one do when let go at a crank angle.
 
-    ``torque_nm`` in running direction with every phaser parked. ``turn_deg`` is how far they swing with the book's
-    own friction, ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) how far they may get, degrees of the cam. ``places`` holds for
-    every cam the stretch of its own angle (crank degrees) that it may be found in.
+    ``torque_nm`` in running direction with every phaser parked. ``turn_deg`` is how far they swing
+    with the book's own friction, ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) how far they may get,
+    degrees of the cam. ``places`` holds for every cam the stretch of its own angle (crank degrees)
+    that it may be found in.
     """
 
     cams: tuple[str, ...]
@@ -70,10 +86,11 @@ class Swing:
 
 
 def cam_torque_nm(rows: list[ValveRow], crank_deg: float, turn_cam_deg: float = 0.0) -> float:
-    """Torque of the valve springs on a cam turned on by ``turn_cam_deg`` from its book place, in running direction.
+    """Torque of the valve springs on a cam turned on by ``turn_cam_deg`` from its book place, in
+    running direction.
 
-    Energy of a spring is F·x + k·x²/2; the torque is minus its slope over the cam's angle, with the lift law's own
-    derivative (virtual work).
+    Energy of a spring is F·x + k·x²/2; the torque is minus its slope over the cam's angle, with the
+    lift law's own derivative (virtual work).
     """
     total = 0.0
     for row in rows:
@@ -85,7 +102,9 @@ def cam_torque_nm(rows: list[ValveRow], crank_deg: float, turn_cam_deg: float = 
 
 
 def free_groups(train: DriveTrain, chains_off: frozenset[str]) -> list[tuple[str, ...]]:
-    """Cams that nothing ties to the crank with these chains off, in groups that chains and gears left on tie together."""
+    """Cams that nothing ties to the crank with these chains off, in groups that chains and gears
+    left on tie together.
+    """
     book = train.book
     tied: dict[str, str] = {shaft: shaft for shaft in book.shafts}
 
@@ -110,7 +129,9 @@ def free_groups(train: DriveTrain, chains_off: frozenset[str]) -> list[tuple[str
 
 
 class Swings:
-    """Swings of one book's cams, their phasers anywhere or seen ``parked``; the energies are worked out once."""
+    """Swings of one book's cams, their phasers anywhere or seen ``parked``; the energies are worked
+    out once.
+    """
 
     def __init__(self, contacts: Contacts, parked: bool) -> None:
         self.contacts, self.parked = contacts, parked
@@ -126,7 +147,11 @@ class Swings:
             for row in self.contacts.rows_of(cam):
                 if not held.is_out(row):
                     lift = lift_mm(row.group, at - row.fires_deg - row.group.centreline_deg)
-                    total += row.group.valves_each * (row.group.spring_n * lift + row.group.spring_n_per_mm * lift**2 / 2) / 1000.0
+                    total += (
+                        row.group.valves_each
+                        * (row.group.spring_n * lift + row.group.spring_n_per_mm * lift**2 / 2)
+                        / 1000.0
+                    )
             self._energies[key] = total
         return self._energies[key]
 
@@ -138,12 +163,17 @@ class Swings:
         return self._known[key]
 
     def _starts(self, cams: tuple[str, ...]) -> Floats:
-        """Places the cams may stand at when let go, against the book's, shape (starts, cams), crank degrees, on positive."""
+        """Places the cams may stand at when let go, against the book's, shape (starts, cams), crank
+        degrees, on positive.
+        """
         contacts = self.contacts
         unsure = contacts.crank_unsure_deg + contacts.cam_unsure_deg
         travels = [(0.0, 0.0) if self.parked else contacts.travel_deg(cam) for cam in cams]
         step = TRAVEL_STEP_DEG if sum(a != b for a, b in travels) <= 1 else 2 * TRAVEL_STEP_DEG
-        axes = [-np.linspace(late, early, 1 + math.ceil((late - early) / step)) for early, late in travels]
+        axes = [
+            -np.linspace(late, early, 1 + math.ceil((late - early) / step))
+            for early, late in travels
+        ]
         placed = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, len(cams))
         common = np.linspace(-unsure, unsure, 1 + math.ceil(2 * unsure / UNSURE_STEP_DEG))
         return (placed[:, None, :] + common[None, :, None]).reshape(-1, len(cams))
@@ -163,11 +193,18 @@ class Swings:
                 given = _given_j(energies, crank_deg, starts, sign)
                 ways[i] = _extent(given, LEAST_FRICTION * friction)
                 slow += _extent(given, MOST_FRICTION * friction)
-                parked = float(_extent(_given_j(energies, crank_deg, np.zeros((1, len(cams))), sign), friction)[0])
+                parked = float(
+                    _extent(
+                        _given_j(energies, crank_deg, np.zeros((1, len(cams))), sign), friction
+                    )[0]
+                )
                 turn = sign * parked / 2 if parked and sign * torque > friction else turn
             surely = bool(np.all(slow > 0))
         places = {
-            cam: (crank_deg + float(np.min(starts[:, k] - ways[0])), crank_deg + float(np.max(starts[:, k] + ways[1])))
+            cam: (
+                crank_deg + float(np.min(starts[:, k] - ways[0])),
+                crank_deg + float(np.max(starts[:, k] + ways[1])),
+            )
             for k, cam in enumerate(cams)
         }
         back, on = -float(ways[0].max()) / 2, float(ways[1].max()) / 2
@@ -175,7 +212,9 @@ class Swings:
 
 
 def _given_j(energies: list[Floats], crank_deg: float, starts: Floats, sign: float) -> Floats:
-    """Energy the springs have given from every start on the way round one way, by WAY_STEP_DEG, shape (starts, steps)."""
+    """Energy the springs have given from every start on the way round one way, by WAY_STEP_DEG,
+    shape (starts, steps).
+    """
     way = np.arange(0.0, MOST_TURN_DEG + WAY_STEP_DEG, WAY_STEP_DEG)
     total = np.zeros((len(starts), len(way)))
     for k, energy in enumerate(energies):
@@ -186,7 +225,9 @@ def _given_j(energies: list[Floats], crank_deg: float, starts: Floats, sign: flo
 
 
 def _extent(given: Floats, friction_nm: float) -> Floats:
-    """How far cams get from every start, crank degrees: until friction has taken all that the springs gave."""
+    """How far cams get from every start, crank degrees: until friction has taken all that the
+    springs gave.
+    """
     # A turn of the cam is two of the crank.
     steps = np.arange(1, given.shape[1], dtype=np.float64)
     taken = friction_nm * np.radians(WAY_STEP_DEG * steps) / 2

@@ -14,9 +14,10 @@ NEAR_TEETH = 3
 
 @dataclass(frozen=True)
 class ToothReach:
-    """One valve row. ``early`` and ``late`` are the fewest teeth off at which it keeps less than the reserve from its piston
-    or from the valves beside it, the phaser parked; ``phased_*`` with the phaser anywhere, as when running. None: not up to
-    twelve teeth. ``room_mm`` and ``phased_room_mm`` are the least rooms at −3…3 teeth, early negative; None is unknown.
+    """One valve row. ``early`` and ``late`` are the fewest teeth off at which it keeps less than
+    the reserve from its piston or from the valves beside it, the phaser parked; ``phased_*`` with
+    the phaser anywhere, as when running. None: not up to twelve teeth. ``room_mm`` and
+    ``phased_room_mm`` are the least rooms at −3…3 teeth, early negative; None is unknown.
     """
 
     cam: str
@@ -34,12 +35,20 @@ class ToothReach:
 def cam_sprocket(book: EngineBook, cam: str) -> str | None:
     """The sprocket a cam is driven by."""
     return next(
-        (s for c in book.chains.values() for s in c.loop if s in book.sprockets and s != c.driver and book.sprockets[s].shaft == cam), None
+        (
+            s
+            for c in book.chains.values()
+            for s in c.loop
+            if s in book.sprockets and s != c.driver and book.sprockets[s].shaft == cam
+        ),
+        None,
     )
 
 
 def tooth_reaches(contacts: Contacts, train: DriveTrain) -> list[ToothReach]:
-    """One line per valve row whose cam a chain drives. The rows of a group have the same room, each at its own time."""
+    """One line per valve row whose cam a chain drives. The rows of a group have the same room, each
+    at its own time.
+    """
     result: list[ToothReach] = []
     known: dict[object, ToothReach] = {}
     beside = distinct(pairs(contacts))
@@ -48,8 +57,13 @@ def tooth_reaches(contacts: Contacts, train: DriveTrain) -> list[ToothReach]:
         if sprocket is None:
             continue
         tooth = train.tooth_deg(sprocket)
-        own = [pair for pair in beside if row.group_id in (pair.intake.group_id, pair.exhaust.group_id)]
-        others = tuple((pair.alike, *(contacts.travel_deg(r.group.cam) for r in (pair.intake, pair.exhaust))) for pair in own)
+        own = [
+            pair for pair in beside if row.group_id in (pair.intake.group_id, pair.exhaust.group_id)
+        ]
+        others = tuple(
+            (pair.alike, *(contacts.travel_deg(r.group.cam) for r in (pair.intake, pair.exhaust)))
+            for pair in own
+        )
         like = (row.alike, tooth, contacts.travel_deg(row.group.cam), others)
         if like not in known:
             known[like] = _reach(contacts, row, tooth, own)
@@ -73,10 +87,23 @@ def _reach(contacts: Contacts, row: ValveRow, tooth: float, own: list[Pair]) -> 
         return rooms[teeth, parked]
 
     def first(sign: int, parked: bool) -> int | None:
-        return next((k for k in range(1, MOST_TEETH + 1) if room(sign * k, parked)[0] < contacts.reserve_mm), None)
+        return next(
+            (
+                k
+                for k in range(1, MOST_TEETH + 1)
+                if room(sign * k, parked)[0] < contacts.reserve_mm
+            ),
+            None,
+        )
 
     near = range(-NEAR_TEETH, NEAR_TEETH + 1)
-    known = [tuple(None if room(k, parked)[0] == float("-inf") else round(room(k, parked)[0], 3) for k in near) for parked in (True, False)]
+    known = [
+        tuple(
+            None if room(k, parked)[0] == float("-inf") else round(room(k, parked)[0], 3)
+            for k in near
+        )
+        for parked in (True, False)
+    ]
     ends = (first(-1, True), first(1, True), first(-1, False), first(1, False))
     touching = [sign * k for sign, k in ((-1, ends[2]), (1, ends[3])) if k is not None]
     meets = sorted({room(k, False)[1] for k in touching})

@@ -33,7 +33,9 @@ class ReserveView(ClearanceModel):
 
 
 class HeadsView(ClearanceModel):
-    """Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both kinds."""
+    """Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both
+    kinds.
+    """
 
     state: str
     least_mm: float | None
@@ -50,7 +52,9 @@ class HoldingView(ClearanceModel):
 
 
 class TeethView(ClearanceModel):
-    """Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to twelve teeth."""
+    """Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to
+    twelve teeth.
+    """
 
     cam: str
     cam_name: str
@@ -68,7 +72,9 @@ class TeethView(ClearanceModel):
 
 
 class RiskAt(ClearanceModel):
-    """From this crank angle on, and until the next one listed, these cylinders' valves can meet their pistons."""
+    """From this crank angle on, and until the next one listed, these cylinders' valves can meet
+    their pistons.
+    """
 
     crank_deg: float
     cylinders: list[int]
@@ -77,8 +83,9 @@ class RiskAt(ClearanceModel):
 class ClearanceView(ClearanceModel):
     """``is_known`` false means the book has no data: everything is to be treated as touching.
 
-    ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be loose; in
-    ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still meet each other.
+    ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be
+    loose; in ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still
+    meet each other.
     """
 
     is_known: bool
@@ -99,7 +106,9 @@ class ClearanceView(ClearanceModel):
 
 
 class RowOutline(ClearanceModel):
-    """A lateness at which something touches: stretches of crank degrees; ``near`` those within the reserve, contact in it."""
+    """A lateness at which something touches: stretches of crank degrees; ``near`` those within the
+    reserve, contact in it.
+    """
 
     late_deg: float
     touches: list[list[int]]
@@ -107,7 +116,9 @@ class RowOutline(ClearanceModel):
 
 
 class TouchMap(ClearanceModel):
-    """``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a cell holds all of itself."""
+    """``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a
+    cell holds all of itself.
+    """
 
     is_known: bool
     cam: str | None
@@ -119,7 +130,10 @@ def touch_map(book: EngineBook, cam: str | None = None) -> TouchMap:
     if book.clearance is None:
         return TouchMap(is_known=False, cam=cam, rows=[])
     touched, near = touching(Contacts(book), cam)
-    rows = [RowOutline(late_deg=float(late), touches=_stretches(touched[i]), near=_stretches(near[i])) for i, late in enumerate(LATE_DEG)]
+    rows = [
+        RowOutline(late_deg=float(late), touches=_stretches(touched[i]), near=_stretches(near[i]))
+        for i, late in enumerate(LATE_DEG)
+    ]
     return TouchMap(is_known=True, cam=cam, rows=rows)
 
 
@@ -130,7 +144,10 @@ def _stretches(row: np.ndarray) -> list[list[int]]:
 
 def reserve_view(contacts: Contacts) -> ReserveView:
     return ReserveView(
-        room_mm=contacts.reserve_mm, crank_deg=contacts.crank_unsure_deg, cam_deg=contacts.cam_unsure_deg, words=reserve_words(contacts)
+        room_mm=contacts.reserve_mm,
+        crank_deg=contacts.crank_unsure_deg,
+        cam_deg=contacts.cam_unsure_deg,
+        words=reserve_words(contacts),
     )
 
 
@@ -138,24 +155,43 @@ def heads_view(contacts: Contacts) -> HeadsView:
     """Whether valves of one cylinder can meet each other when their cams are loose."""
     found = distinct(pairs(contacts))
     if not found:
-        return HeadsView(state="none", least_mm=None, words="One cam opens all valves of a cylinder: they keep their places to each other.")
+        return HeadsView(
+            state="none",
+            least_mm=None,
+            words="One cam opens all valves of a cylinder: they keep their places to each other.",
+        )
     if not all(pair.is_known for pair in found):
-        return HeadsView(state="unknown", least_mm=None, words=f"Valves of one cylinder may meet each other: {UNKNOWN}.")
+        return HeadsView(
+            state="unknown",
+            least_mm=None,
+            words=f"Valves of one cylinder may meet each other: {UNKNOWN}.",
+        )
     least = min(pair.loose_mm for pair in found)
     if least < contacts.reserve_mm:
-        words = "Valves of one cylinder can meet each other when both cams of a head are loose: hold one of them."
+        words = (
+            "Valves of one cylinder can meet each other when both cams of a head are loose: "
+            "hold one of them."
+        )
         return HeadsView(state="meet", least_mm=round(least, 2), words=words)
-    return HeadsView(state="clear", least_mm=round(least, 2), words=f"Valves of one cylinder keep {least:.1f} mm from each other.")
+    return HeadsView(
+        state="clear",
+        least_mm=round(least, 2),
+        words=f"Valves of one cylinder keep {least:.1f} mm from each other.",
+    )
 
 
 def windows_of(contacts: Contacts, heads: HeadsView) -> tuple[list[list[int]], list[list[int]]]:
-    """Stretches in which every cam may be loose, and those in which at least no valve reaches a piston."""
+    """Stretches in which every cam may be loose, and those in which at least no valve reaches a
+    piston.
+    """
     windows = [list(window) for window in contacts.piston_windows]
     return (windows if heads.state in ("none", "clear") else []), windows
 
 
 def clearance_view(book: EngineBook) -> ClearanceView:
-    """Windows, risks, ranges, teeth and jumps of a book; unknown throughout where it has no clearance data."""
+    """Windows, risks, ranges, teeth and jumps of a book; unknown throughout where it has no
+    clearance data.
+    """
     here = book.service_position.crank_deg
     if book.clearance is None:
         return ClearanceView(
@@ -166,7 +202,11 @@ def clearance_view(book: EngineBook) -> ClearanceView:
             reserve=None,
             loose_windows=[],
             piston_windows=[],
-            heads=HeadsView(state="unknown", least_mm=None, words=f"Valves of one cylinder may meet each other: {UNKNOWN}."),
+            heads=HeadsView(
+                state="unknown",
+                least_mm=None,
+                words=f"Valves of one cylinder may meet each other: {UNKNOWN}.",
+            ),
             at_service=[],
             risk=[],
             chains={},
@@ -190,11 +230,17 @@ def clearance_view(book: EngineBook) -> ClearanceView:
         loose_windows=loose,
         piston_windows=piston,
         heads=heads,
-        at_service=[f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston" for c, kinds in contacts.at_risk(here).items()],
+        at_service=[
+            f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston"
+            for c, kinds in contacts.at_risk(here).items()
+        ],
         risk=risk_by_crank(contacts),
         chains=chains,
         chains_off=[off_view(loosening, chosen, here) for chosen in sets],
-        holdings=[HoldingView(index=i, school=h.school, name=h.name, text=h.text) for i, h in enumerate(book.clearance.holding)],
+        holdings=[
+            HoldingView(index=i, school=h.school, name=h.name, text=h.text)
+            for i, h in enumerate(book.clearance.holding)
+        ],
         has_phasers=bool(book.phasers),
         teeth=teeth_views(contacts, train),
     )
@@ -223,11 +269,16 @@ def teeth_views(contacts: Contacts, train: DriveTrain) -> list[TeethView]:
 
 
 def window_words(contacts: Contacts, heads: HeadsView) -> str:
-    """The crank ranges in which every cam may be loose, in a sentence; whole degrees, rounded inwards."""
+    """The crank ranges in which every cam may be loose, in a sentence; whole degrees, rounded
+    inwards.
+    """
     windows = contacts.piston_windows
     says = "" if heads.state in ("none", "clear") else f" {heads.words}"
     if not windows:
-        return "Nowhere may all cams be loose: at every crank angle some piston stands within the reserve of a fully open valve."
+        return (
+            "Nowhere may all cams be loose: at every crank angle some piston stands within the "
+            "reserve of a fully open valve."
+        )
     if windows[0][1] - windows[0][0] >= WHOLE_TURN:
         never = "Valves and pistons do not meet at any crank angle, whatever the cams do."
         return never + says
@@ -240,12 +291,17 @@ def window_words(contacts: Contacts, heads: HeadsView) -> str:
 def risk_by_crank(contacts: Contacts) -> list[RiskAt]:
     """Cylinders at risk by crank angle over one turn, one line for each change.
 
-    A line holds for whole degrees, so that one at risk anywhere from one to the next counts for all of it.
+    A line holds for whole degrees, so that one at risk anywhere from one to the next counts for all
+    of it.
     """
     whole = np.arange(360.0)
     reached = contacts.reached_when_loose(whole, whole + 1)
     cylinders = [row.cylinder for row in contacts.rows]
-    at = [(crank, tuple(sorted({c for c, hit in zip(cylinders, reached, strict=True) if hit[crank]}))) for crank in range(360)]
+    at = [
+        (crank, tuple(sorted({c for c, hit in zip(cylinders, reached, strict=True) if hit[crank]})))
+        for crank in range(360)
+    ]
     return [
-        RiskAt(crank_deg=float(next(iter(run))[0]), cylinders=list(cylinders)) for cylinders, run in groupby(at, key=lambda pair: pair[1])
+        RiskAt(crank_deg=float(next(iter(run))[0]), cylinders=list(cylinders))
+        for cylinders, run in groupby(at, key=lambda pair: pair[1])
     ]

@@ -1,8 +1,9 @@
 """Evidence of many linear-Gaussian configurations whose unknowns cannot be negative.
 
-For one configuration: evidence = N(y; H·μ + shift, S) · P_posterior(x ≥ 0) / P_prior(x ≥ 0), S = H·P·Hᵀ + R.
-The orthant probability is found by sequential conditioning (Genz 1992; Geweke, Hajivassiliou and Keane) on
-quasi-random points shared by all configurations; the same draws, weighted, are the posterior.
+For one configuration: evidence = N(y; H·μ + shift, S) · P_posterior(x ≥ 0) / P_prior(x ≥ 0), S =
+H·P·Hᵀ + R. The orthant probability is found by sequential conditioning (Genz 1992; Geweke,
+Hajivassiliou and Keane) on quasi-random points shared by all configurations; the same draws,
+weighted, are the posterior.
 """
 
 from dataclasses import dataclass
@@ -21,8 +22,9 @@ Floats = NDArray[np.float64]
 class Stack:
     """C configurations over n observations and u unknowns.
 
-    ``residual`` (C, n): observation minus shift. ``matrix`` (n, u). ``mean``, ``sd`` (C, u): prior of each unknown
-    before truncation; an sd of 0 fixes the unknown at its mean. ``noise`` (C, n, n). ``log_prior`` (C,).
+    ``residual`` (C, n): observation minus shift. ``matrix`` (n, u). ``mean``, ``sd`` (C, u): prior
+    of each unknown before truncation; an sd of 0 fixes the unknown at its mean. ``noise`` (C, n,
+    n). ``log_prior`` (C,).
     """
 
     residual: Floats
@@ -35,7 +37,9 @@ class Stack:
 
 @dataclass(frozen=True)
 class Posterior:
-    """``log_evidence`` (C,) without prior; ``probability`` (C,); draws (leaders, N, u) with weights summing to one."""
+    """``log_evidence`` (C,) without prior; ``probability`` (C,); draws (leaders, N, u) with weights
+    summing to one.
+    """
 
     log_evidence: Floats
     probability: Floats
@@ -47,8 +51,9 @@ class Posterior:
 def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior:
     """Evidence of every configuration and weighted posterior draws of the leading ones.
 
-    Configurations are ordered by Gaussian marginal times the smallest single P(x_i ≥ 0), an upper bound; the
-    tail past the leaders keeps that bound as its evidence, which is negligible by construction.
+    Configurations are ordered by Gaussian marginal times the smallest single P(x_i ≥ 0), an upper
+    bound; the tail past the leaders keeps that bound as its evidence, which is negligible by
+    construction.
     """
     variance = stack.sd**2
     prior_cov = variance[:, :, None] * np.eye(stack.matrix.shape[1])
@@ -67,7 +72,9 @@ def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior
     free = stack.sd > 0
     spread = np.sqrt(np.maximum(np.diagonal(cov, axis1=1, axis2=2), 1e-18))
     single = np.where(free, np.log(np.maximum(cdf(mean / spread), 1e-300)), 0.0)
-    log_prior_orthant = np.where(free, np.log(cdf(stack.mean / np.where(free, stack.sd, 1.0))), 0.0).sum(axis=1)
+    log_prior_orthant = np.where(
+        free, np.log(cdf(stack.mean / np.where(free, stack.sd, 1.0))), 0.0
+    ).sum(axis=1)
     bound = marginal + single.min(axis=1) - log_prior_orthant
     order = np.argsort(-(bound + stack.log_prior))
     score = (bound + stack.log_prior)[order]
@@ -85,7 +92,9 @@ def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior
     return Posterior(log_evidence, probability, leaders, draws, weights / weights.sum())
 
 
-def _orthant(mean: Floats, cov: Floats, free: NDArray[np.bool_], points: int) -> tuple[Floats, Floats, Floats]:
+def _orthant(
+    mean: Floats, cov: Floats, free: NDArray[np.bool_], points: int
+) -> tuple[Floats, Floats, Floats]:
     """log P(x ≥ 0), draws (C, N, u) inside the orthant and their log weights (C, N)."""
     configs, size = mean.shape
     uniform = lattice(points, size)

@@ -20,9 +20,9 @@ TONE_SLIP_SD_DEG = 8.0
 class Abrupt:
     """One abrupt fault: the suspect it belongs to, its prior odds, and what it does to the cams.
 
-    ``shift_deg`` moves cams outright (jumped teeth); ``spread_deg`` moves them along a direction by an unknown
-    amount of standard deviation ``spread_sd``; ``wear_index`` lets one gradual unknown wear out of turn;
-    ``phaser_index`` frees that phaser's offset.
+    ``shift_deg`` moves cams outright (jumped teeth); ``spread_deg`` moves them along a direction by
+    an unknown amount of standard deviation ``spread_sd``; ``wear_index`` lets one gradual unknown
+    wear out of turn; ``phaser_index`` frees that phaser's offset.
     """
 
     suspect: str
@@ -47,7 +47,11 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
 
     for i, item in enumerate(items):
         part = book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]
-        faults.append(Abrupt(f"wear:{item.key}", item.name, odds(part.wear.worn_out), still, still, wear_index=i))
+        faults.append(
+            Abrupt(
+                f"wear:{item.key}", item.name, odds(part.wear.worn_out), still, still, wear_index=i
+            )
+        )
     for contact in train.contacts():
         tooth = train.jump_deg(contact)
         direction = np.array([tooth[cam] for cam in cams])
@@ -64,10 +68,20 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
                 )
             )
     for p, (key, phaser) in enumerate(book.phasers.items()):
-        faults.append(Abrupt(f"phaser:{key}", phaser.name, odds(phaser.fault_prior), still, still, phaser_index=p))
+        faults.append(
+            Abrupt(
+                f"phaser:{key}", phaser.name, odds(phaser.fault_prior), still, still, phaser_index=p
+            )
+        )
     for key, wheel in book.tone_wheels.items():
-        along = np.array([-1.0 if wheel.kind != "vanes" else float(cam == wheel.shaft) for cam in cams])
-        faults.append(Abrupt(f"tone:{key}", wheel.name, odds(wheel.slip_prior), still, along, TONE_SLIP_SD_DEG))
+        along = np.array(
+            [-1.0 if wheel.kind != "vanes" else float(cam == wheel.shaft) for cam in cams]
+        )
+        faults.append(
+            Abrupt(
+                f"tone:{key}", wheel.name, odds(wheel.slip_prior), still, along, TONE_SLIP_SD_DEG
+            )
+        )
     return faults
 
 

@@ -34,7 +34,9 @@ class Observations:
 
 @dataclass(frozen=True)
 class Solved:
-    """A solved diagnosis: configurations (the last is none-of-these), their posterior, and what the columns mean."""
+    """A solved diagnosis: configurations (the last is none-of-these), their posterior, and what the
+    columns mean.
+    """
 
     items: list[WearUnknown]
     faults: list[Abrupt]
@@ -43,7 +45,9 @@ class Solved:
 
 
 def observe(book: EngineBook, readings: Readings) -> Observations:
-    """Stack readings into rows. Tone-wheel tolerance is one offset shared by all readings of a cam."""
+    """Stack readings into rows. Tone-wheel tolerance is one offset shared by all readings of a
+    cam.
+    """
     readings.check_against(book)
     train = DriveTrain(book)
     lines = sensitivity(book)
@@ -69,7 +73,9 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
             pick[i] = len(cams) + chains.index(reading.chain)
             try:
                 values[i] = drive.taken_up_mm(reading.plunger_mm)
-                slope = drive.taken_up_mm(reading.plunger_mm + 0.1) - drive.taken_up_mm(reading.plunger_mm - 0.1)
+                slope = drive.taken_up_mm(reading.plunger_mm + 0.1) - drive.taken_up_mm(
+                    reading.plunger_mm - 0.1
+                )
             except BookError as error:
                 raise ReadingError(
                     f"The plunger of {drive.tensioner.name} cannot stand there.",
@@ -78,7 +84,9 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
                     advice="Measure again; strike the reading out if it was mistyped.",
                 ) from error
             per_mm = abs(slope) / 0.2
-            noise[i, i] += (per_mm * reading.stderr_mm) ** 2 + (per_mm * drive.tensioner.tolerance_mm) ** 2
+            noise[i, i] += (per_mm * reading.stderr_mm) ** 2 + (
+                per_mm * drive.tensioner.tolerance_mm
+            ) ** 2
         names.append(reading.id or str(i))
     bent = slice(0, first_direct)
     noise[bent, bent] += lines.misfit[np.ix_(pick[bent], pick[bent])]
@@ -92,11 +100,16 @@ def observe(book: EngineBook, readings: Readings) -> Observations:
     crank = book.crank_tolerance_deg
     for i in range(len(readings.cams)):
         for j in range(len(readings.cams)):
-            known = readings.cams[i].cam in readings.baseline_deg and readings.cams[j].cam in readings.baseline_deg
+            known = (
+                readings.cams[i].cam in readings.baseline_deg
+                and readings.cams[j].cam in readings.baseline_deg
+            )
             if not known:
                 noise[i, j] += crank**2
             if pick[i] == pick[j]:
-                noise[i, j] += (BASELINE_SD_DEG if known else book.cam_tolerance_deg(readings.cams[i].cam)) ** 2
+                noise[i, j] += (
+                    BASELINE_SD_DEG if known else book.cam_tolerance_deg(readings.cams[i].cam)
+                ) ** 2
     phasers = list(book.phasers.values())
     columns = np.zeros((n, len(phasers)))
     for p, phaser in enumerate(phasers):
@@ -125,7 +138,10 @@ def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> S
     log_prior = np.zeros(count)
     ranges = [p.range_deg for p in book.phasers.values()]
     shifts = [seen.cams @ f.shift_deg for f in faults]
-    spreads = [f.spread_sd**2 * np.outer(seen.cams @ f.spread_deg, seen.cams @ f.spread_deg) for f in faults]
+    spreads = [
+        f.spread_sd**2 * np.outer(seen.cams @ f.spread_deg, seen.cams @ f.spread_deg)
+        for f in faults
+    ]
     for c, chosen in enumerate(sets):
         for f in chosen:
             fault = faults[f]
@@ -144,7 +160,9 @@ def solve_readings(book: EngineBook, readings: Readings, points: int = 256) -> S
     noise[-1] += np.diag(np.where(seen.cams.any(axis=1), 6.0, 2.0) ** 2)
     log_prior[-1] = np.log(NONE_OF_THESE_PRIOR)
     matrix = np.column_stack([seen.matrix, seen.phaser_columns])
-    return Solved(items, faults, sets, solve(Stack(residual, matrix, mean, sd, noise, log_prior), points))
+    return Solved(
+        items, faults, sets, solve(Stack(residual, matrix, mean, sd, noise, log_prior), points)
+    )
 
 
 _priors: dict[tuple[int, float | None, str], tuple[EngineBook, Solved]] = {}

@@ -1,4 +1,6 @@
-"""What was measured, as diagnosis takes it: crank degrees late and plunger extensions, each with its error."""
+"""What was measured, as diagnosis takes it: crank degrees late and plunger extensions, each with
+its error.
+"""
 
 from typing import Annotated, Literal
 
@@ -17,7 +19,9 @@ class ReadingModel(BaseModel):
 
 
 class PhaserState(ReadingModel):
-    """State of the cam's phaser while it was read. ``command_deg`` is crank degrees away from park."""
+    """State of the cam's phaser while it was read. ``command_deg`` is crank degrees away from
+    park.
+    """
 
     state: Literal["parked", "commanded", "unknown", "none"] = "unknown"
     command_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False)
@@ -34,7 +38,9 @@ class CamReading(ReadingModel):
 
 
 class PlungerReading(ReadingModel):
-    """A tensioner's plunger extension in millimetres with its standard error; ``chain`` names whose tensioner."""
+    """A tensioner's plunger extension in millimetres with its standard error; ``chain`` names whose
+    tensioner.
+    """
 
     id: str = ""
     chain: str
@@ -43,7 +49,9 @@ class PlungerReading(ReadingModel):
 
 
 class DirectReading(ReadingModel):
-    """Wear measured on the part itself: ``part`` is a chain (per cent elongation), a guide or an arm (millimetres)."""
+    """Wear measured on the part itself: ``part`` is a chain (per cent elongation), a guide or an
+    arm (millimetres).
+    """
 
     id: str = ""
     part: str
@@ -52,7 +60,9 @@ class DirectReading(ReadingModel):
 
 
 class Readings(ReadingModel):
-    """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg`` the engine's own."""
+    """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg``
+    the engine's own.
+    """
 
     engine: str
     hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
@@ -63,7 +73,9 @@ class Readings(ReadingModel):
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
 
     def check_against(self, book: EngineBook) -> None:
-        """Raise ReadingError for a cam or chain the book does not know, or another engine's readings."""
+        """Raise ReadingError for a cam or chain the book does not know, or another engine's
+        readings.
+        """
         if self.engine != book.name:
             raise ReadingError(
                 "These readings belong to another engine.",
@@ -73,19 +85,34 @@ class Readings(ReadingModel):
             )
         for reading in self.cams:
             if reading.cam not in book.cams:
-                raise ReadingError("The book has no such cam.", read=reading.cam, expected=", ".join(book.cams))
+                raise ReadingError(
+                    "The book has no such cam.", read=reading.cam, expected=", ".join(book.cams)
+                )
         for reading in self.direct:
             if reading.part not in {**book.chains, **book.guides, **book.arms}:
                 raise ReadingError("The book has no such chain, guide or arm.", read=reading.part)
             if not speaks_of_timing(book, reading.part):
-                raise ReadingError("This part times nothing: its wear is judged by its own limit.", read=reading.part)
+                raise ReadingError(
+                    "This part times nothing: its wear is judged by its own limit.",
+                    read=reading.part,
+                )
         for reading in self.plungers:
             if reading.chain not in book.chains:
-                raise ReadingError("The book has no such chain.", read=reading.chain, expected=", ".join(book.chains))
+                raise ReadingError(
+                    "The book has no such chain.",
+                    read=reading.chain,
+                    expected=", ".join(book.chains),
+                )
             if book.arm_of(reading.chain) is None:
-                raise ReadingError("This chain has no tensioner: there is no plunger to measure.", read=book.chains[reading.chain].name)
+                raise ReadingError(
+                    "This chain has no tensioner: there is no plunger to measure.",
+                    read=book.chains[reading.chain].name,
+                )
             if not speaks_of_timing(book, reading.chain):
-                raise ReadingError("This chain times nothing: its wear is judged by its own limit.", read=reading.chain)
+                raise ReadingError(
+                    "This chain times nothing: its wear is judged by its own limit.",
+                    read=reading.chain,
+                )
 
 
 def speaks_of_timing(book: EngineBook, part: str) -> bool:
@@ -94,19 +121,26 @@ def speaks_of_timing(book: EngineBook, part: str) -> bool:
     return DriveTrain(book).times_cams(face.chain if face else part)
 
 
-def typed_deviation_deg(text: str, degrees_of: Literal["cam", "crank"], positive: Literal["advance", "retard"]) -> float:
-    """Crank degrees late from a typed-in reading such as "−2.5°" in cam or crank degrees, either sign convention."""
+def typed_deviation_deg(
+    text: str, degrees_of: Literal["cam", "crank"], positive: Literal["advance", "retard"]
+) -> float:
+    """Crank degrees late from a typed-in reading such as "−2.5°" in cam or crank degrees, either
+    sign convention.
+    """
     value = parse_quantity(text, "angle", "deg").value
     if degrees_of == "cam":
         value *= 2
     deviation = -value if positive == "advance" else value
     if abs(deviation) > 360:
-        raise ReadingError("A cam cannot be that far off.", read=text, expected="less than 360 crank degrees")
+        raise ReadingError(
+            "A cam cannot be that far off.", read=text, expected="less than 360 crank degrees"
+        )
     return deviation
 
 
 def phaser_shift_deg(phaser: Phaser, state: PhaserState) -> tuple[float, float]:
-    """Mean shift and standard deviation (crank degrees, late positive) that a sound phaser's state adds to a reading.
+    """Mean shift and standard deviation (crank degrees, late positive) that a sound phaser's state
+    adds to a reading.
 
     Unknown spreads evenly over the whole range: mean half the range, deviation range/√12.
     """

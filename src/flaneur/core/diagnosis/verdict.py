@@ -20,7 +20,9 @@ class VerdictModel(BaseModel):
 
 
 class Evidence(VerdictModel):
-    """What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the Bayes factor)."""
+    """What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
+    Bayes factor).
+    """
 
     reading: str
     about: str
@@ -29,7 +31,9 @@ class Evidence(VerdictModel):
 
 
 class Suspect(VerdictModel):
-    """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight; ``teeth`` late for a jump."""
+    """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
+    ``teeth`` late for a jump.
+    """
 
     key: str
     kind: str
@@ -43,7 +47,9 @@ class Suspect(VerdictModel):
 
 
 class WearEstimate(VerdictModel):
-    """Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of being over it."""
+    """Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
+    being over it.
+    """
 
     key: str
     name: str
@@ -57,7 +63,9 @@ class WearEstimate(VerdictModel):
 
 
 class Verdict(VerdictModel):
-    """Suspects by probability, wear estimates, and the set the readings cannot tell apart from the first."""
+    """Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
+    first.
+    """
 
     engine: str
     suspects: list[Suspect]
@@ -84,7 +92,12 @@ def shares(solved: Solved) -> Shares:
     draws, weights = posterior.draws, posterior.weights
     none_index = len(solved.sets)
     real = posterior.leaders != none_index
-    abrupt = np.array([i < none_index and any(faults[f].wear_index is None for f in solved.sets[i]) for i in map(int, posterior.leaders)])
+    abrupt = np.array(
+        [
+            i < none_index and any(faults[f].wear_index is None for f in solved.sets[i])
+            for i in map(int, posterior.leaders)
+        ]
+    )
     over_any = np.zeros(weights.shape, dtype=bool)
     for i, item in enumerate(solved.items):
         over = draws[:, :, i] > item.limit
@@ -104,11 +117,17 @@ def shares(solved: Solved) -> Shares:
 
 
 def exclusive_shares(solved: Solved) -> dict[str, float]:
-    """Probability that a suspect is the one thing wrong: nothing else over its limit, no other abrupt fault."""
+    """Probability that a suspect is the one thing wrong: nothing else over its limit, no other
+    abrupt fault.
+    """
     posterior, faults = solved.posterior, solved.faults
-    over = np.stack([posterior.draws[:, :, i] > item.limit for i, item in enumerate(solved.items)], axis=2)
+    over = np.stack(
+        [posterior.draws[:, :, i] > item.limit for i, item in enumerate(solved.items)], axis=2
+    )
     count = over.sum(axis=2)
-    result: dict[str, float] = {f"wear:{item.key}": 0.0 for item in solved.items} | {f.suspect: 0.0 for f in faults}
+    result: dict[str, float] = {f"wear:{item.key}": 0.0 for item in solved.items} | {
+        f.suspect: 0.0 for f in faults
+    }
     for row, c in enumerate(map(int, posterior.leaders)):
         if c == len(solved.sets):
             continue
@@ -118,21 +137,31 @@ def exclusive_shares(solved: Solved) -> dict[str, float]:
             result[abrupt[0]] += float(weights[count[row] == 0].sum())
         elif not abrupt:
             for i, item in enumerate(solved.items):
-                result[f"wear:{item.key}"] += float(weights[(count[row] == 1) & over[row, :, i]].sum())
+                result[f"wear:{item.key}"] += float(
+                    weights[(count[row] == 1) & over[row, :, i]].sum()
+                )
     return result
 
 
 def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
-    """Suspects that, each as the one thing wrong, explain the readings about as well as the leader does.
+    """Suspects that, each as the one thing wrong, explain the readings about as well as the leader
+    does.
 
-    The Bayes factor between two such explanations is the ratio of what the readings made of each share; under
-    three to one they cannot be told apart. What is under one in a thousand is not named.
+    The Bayes factor between two such explanations is the ratio of what the readings made of each
+    share; under three to one they cannot be told apart. What is under one in a thousand is not
+    named.
     """
     now, before = exclusive_shares(solved), exclusive_shares(prior)
     if now.get(leader, 0.0) < WORTH_NAMING or before[leader] <= 0:
         return []
-    gain = {key: now[key] / before[key] for key in now if now[key] >= WORTH_NAMING and before[key] > 0}
-    return [key for key, factor in gain.items() if key != leader and factor > gain[leader] / CONFOUNDED_FACTOR]
+    gain = {
+        key: now[key] / before[key] for key in now if now[key] >= WORTH_NAMING and before[key] > 0
+    }
+    return [
+        key
+        for key, factor in gain.items()
+        if key != leader and factor > gain[leader] / CONFOUNDED_FACTOR
+    ]
 
 
 def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
@@ -143,7 +172,9 @@ def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
         values = solved.posterior.draws[:, :, i].ravel()
         order = np.argsort(values)
         cumulative = np.cumsum(weights[order])
-        low, median, high = (float(values[order][np.searchsorted(cumulative, q)]) for q in (0.05, 0.5, 0.95))
+        low, median, high = (
+            float(values[order][np.searchsorted(cumulative, q)]) for q in (0.05, 0.5, 0.95)
+        )
         over = float(weights[values > item.limit].sum())
         name = (book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]).name
         if low > item.limit:
@@ -154,7 +185,15 @@ def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
             judged = "cannot be said yet"
         result.append(
             WearEstimate(
-                key=item.key, name=name, unit=item.unit, limit=item.limit, median=median, low=low, high=high, over=over, judged=judged
+                key=item.key,
+                name=name,
+                unit=item.unit,
+                limit=item.limit,
+                median=median,
+                low=low,
+                high=high,
+                over=over,
+                judged=judged,
             )
         )
     return result
@@ -171,7 +210,9 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
     for key, probability in now.items():
         kind, _, part = key.partition(":")
         evidence = [_evidence(book, r, probability, others[key]) for r, others in without.values()]
-        evidence = sorted((e for e in evidence if abs(e.log_factor) > 0.2), key=lambda e: -abs(e.log_factor))
+        evidence = sorted(
+            (e for e in evidence if abs(e.log_factor) > 0.2), key=lambda e: -abs(e.log_factor)
+        )
         suspects.append(
             Suspect(
                 key=key,
@@ -204,7 +245,9 @@ def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -
 Used = CamReading | PlungerReading | DirectReading
 
 
-def _leave_one_out(book: EngineBook, readings: Readings) -> dict[str, tuple[Used, dict[str, float]]]:
+def _leave_one_out(
+    book: EngineBook, readings: Readings
+) -> dict[str, tuple[Used, dict[str, float]]]:
     result: dict[str, tuple[Used, dict[str, float]]] = {}
     kinds: dict[str, list[CamReading] | list[PlungerReading] | list[DirectReading]] = {
         "cams": readings.cams,
@@ -227,11 +270,17 @@ def _evidence(book: EngineBook, reading: Used, with_it: float, without_it: float
     factor = _log_odds(with_it) - _log_odds(without_it)
     if isinstance(reading, CamReading):
         late = reading.deviation_deg
-        about = f"{book.shafts[reading.cam].name} {abs(late):.1f}° {'late' if late >= 0 else 'early'}"
+        about = (
+            f"{book.shafts[reading.cam].name} {abs(late):.1f}° {'late' if late >= 0 else 'early'}"
+        )
         identity = reading.id
     elif isinstance(reading, DirectReading):
         is_chain = reading.part in book.chains
-        part = book.chains[reading.part] if is_chain else book.guides.get(reading.part) or book.arms[reading.part]
+        part = (
+            book.chains[reading.part]
+            if is_chain
+            else book.guides.get(reading.part) or book.arms[reading.part]
+        )
         about = f"{part.name} measured: {reading.value:.2f} {'% longer' if is_chain else 'mm worn'}"
         identity = reading.id
     else:
@@ -241,7 +290,12 @@ def _evidence(book: EngineBook, reading: Used, with_it: float, without_it: float
         identity = reading.id
     ratio = math.exp(min(abs(factor), 9.2))
     words = f"{ratio:,.0f} to 1" if ratio >= 9.5 else f"{ratio:.1f} to 1"
-    return Evidence(reading=identity, about=about, log_factor=factor, words=f"{words} {'for' if factor > 0 else 'against'}")
+    return Evidence(
+        reading=identity,
+        about=about,
+        log_factor=factor,
+        words=f"{words} {'for' if factor > 0 else 'against'}",
+    )
 
 
 def suspect_name(book: EngineBook, key: str) -> str:
@@ -258,7 +312,10 @@ def suspect_name(book: EngineBook, key: str) -> str:
         return f"{book.phasers[part].name} off park"
     if kind == "tone":
         return f"{book.tone_wheels[part].name} slipped"
-    return {"sound": "Nothing wrong that these readings show", "none": "None of these: the readings contradict"}[key]
+    return {
+        "sound": "Nothing wrong that these readings show",
+        "none": "None of these: the readings contradict",
+    }[key]
 
 
 def _teeth(solved: Solved, key: str) -> int:
@@ -274,7 +331,11 @@ def _teeth(solved: Solved, key: str) -> int:
 
 def _detail(teeth: int) -> str:
     number = abs(teeth)
-    return f"{number} {'tooth' if number == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}" if teeth else ""
+    return (
+        f"{number} {'tooth' if number == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}"
+        if teeth
+        else ""
+    )
 
 
 def percent(share: float) -> str:
@@ -303,21 +364,44 @@ def _apart(confounded: list[str], readings: Readings) -> str:
 def _headline(leader: Suspect, readings: Readings) -> str:
     if not (readings.cams or readings.plungers or readings.direct):
         return "No readings yet: only what is usual at this age is known."
-    sure = "very likely" if leader.probability > 0.95 else "likely" if leader.probability > 0.75 else "leading, not sure"
-    return f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} ({percent(leader.probability)})."
+    sure = (
+        "very likely"
+        if leader.probability > 0.95
+        else "likely"
+        if leader.probability > 0.75
+        else "leading, not sure"
+    )
+    return (
+        f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} "
+        f"({percent(leader.probability)})."
+    )
 
 
 def _advice(book: EngineBook, readings: Readings) -> list[str]:
     advice: list[str] = []
     read = {r.cam for r in readings.cams}
     if missing := [book.shafts[c].name for c in book.cams if c not in read]:
-        way = "A capture reads them all at once." if book.crank_wheel_key and book.cam_wheels else "Read them by their marks."
+        way = (
+            "A capture reads them all at once."
+            if book.crank_wheel_key and book.cam_wheels
+            else "Read them by their marks."
+        )
         advice.append(f"Not read yet: {', '.join(missing)}. {way}")
-    if unknown := [book.shafts[r.cam].name for r in readings.cams if book.phaser_of(r.cam) and r.phaser.state == "unknown"]:
-        advice.append(f"Phaser state unknown for {', '.join(unknown)}: that reading counts for little. Read it parked.")
+    if unknown := [
+        book.shafts[r.cam].name
+        for r in readings.cams
+        if book.phaser_of(r.cam) and r.phaser.state == "unknown"
+    ]:
+        advice.append(
+            f"Phaser state unknown for {', '.join(unknown)}: that reading counts for little. Read "
+            "it parked."
+        )
     measured = {r.chain for r in readings.plungers}
     if missing := [c.name for k, c in book.chains.items() if k not in measured and book.arm_of(k)]:
-        advice.append(f"Plunger extension not measured: {', '.join(missing)}. It tells elongation from guide wear.")
+        advice.append(
+            f"Plunger extension not measured: {', '.join(missing)}. It tells elongation from guide "
+            "wear."
+        )
     if readings.hours is None:
         advice.append("Running hours unknown: wear priors are wide.")
     return advice

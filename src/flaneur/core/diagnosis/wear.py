@@ -1,7 +1,7 @@
 """The gradual unknowns: wear of chains and liners, their priors, and how they show in the readings.
 
-Sensitivities come from solving the book's loops over the range wear can have, by regression; what the
-straight line leaves out is returned as an error covariance.
+Sensitivities come from solving the book's loops over the range wear can have, by regression; what
+the straight line leaves out is returned as an error covariance.
 """
 
 from dataclasses import dataclass
@@ -22,7 +22,9 @@ SERVICE_HOURS_UNKNOWN = 4000.0
 
 @dataclass(frozen=True)
 class WearUnknown:
-    """One gradual unknown: per cent for a chain, millimetres for a liner; Gaussian prior truncated at zero."""
+    """One gradual unknown: per cent for a chain, millimetres for a liner; Gaussian prior truncated
+    at zero.
+    """
 
     key: str
     kind: str
@@ -35,26 +37,47 @@ class WearUnknown:
 
 
 def unknowns(book: EngineBook, hours: float | None, oil: str) -> list[WearUnknown]:
-    """All gradual unknowns with ordinary-wear priors after ``hours`` and that oil history, of chains that time cams."""
+    """All gradual unknowns with ordinary-wear priors after ``hours`` and that oil history, of
+    chains that time cams.
+    """
     result: list[WearUnknown] = []
     train = DriveTrain(book)
     for key, chain in book.chains.items():
         if not train.times_cams(key):
             continue
         mean, sd = _prior(chain.wear, hours, oil)
-        result.append(WearUnknown(key, "chain", f"{chain.name} elongated", "%", chain.limit_elongation_pct, mean, sd, key))
+        result.append(
+            WearUnknown(
+                key,
+                "chain",
+                f"{chain.name} elongated",
+                "%",
+                chain.limit_elongation_pct,
+                mean,
+                sd,
+                key,
+            )
+        )
     for kind, faces in (("guide", book.guides), ("arm", book.arms)):
         for key, face in faces.items():
             if not train.times_cams(face.chain):
                 continue
             mean, sd = _prior(face.wear, hours, oil)
-            result.append(WearUnknown(key, kind, f"{face.name} worn", "mm", face.limit_wear_mm, mean, sd, face.chain))
+            result.append(
+                WearUnknown(
+                    key, kind, f"{face.name} worn", "mm", face.limit_wear_mm, mean, sd, face.chain
+                )
+            )
     return result
 
 
 def _prior(wear: WearPrior, hours: float | None, oil: str) -> tuple[float, float]:
-    share = ((hours if hours is not None else SERVICE_HOURS_UNKNOWN) / wear.typical_hours) ** wear.shape
-    factor = {"good": 1.0, "poor": wear.poor_oil_factor, "unknown": (1 + wear.poor_oil_factor) / 2}[oil]
+    share = (
+        (hours if hours is not None else SERVICE_HOURS_UNKNOWN) / wear.typical_hours
+    ) ** wear.shape
+    factor = {"good": 1.0, "poor": wear.poor_oil_factor, "unknown": (1 + wear.poor_oil_factor) / 2}[
+        oil
+    ]
     mean = wear.typical * share * factor
     widen = 1.0 if hours is not None else 1.5
     return mean, max(wear.floor, wear.spread * mean) * widen
@@ -64,7 +87,8 @@ def _prior(wear: WearPrior, hours: float | None, oil: str) -> tuple[float, float
 class Sensitivity:
     """Rows: cams in book order, then path taken up per chain in book order. Columns: unknowns.
 
-    ``matrix`` predicts degrees late and millimetres; ``misfit`` is the covariance of what the line leaves out.
+    ``matrix`` predicts degrees late and millimetres; ``misfit`` is the covariance of what the line
+    leaves out.
     """
 
     matrix: Floats
@@ -109,12 +133,16 @@ def _sensitivity(text: str) -> Sensitivity:
 
 
 def _arriving(train: DriveTrain, chain: str, cam: str, lags: dict[str, float]) -> float:
-    """Crank degrees by which lag on one chain arrives at a cam, directly or through the chains behind it."""
+    """Crank degrees by which lag on one chain arrives at a cam, directly or through the chains
+    behind it.
+    """
     book = train.book
     for sprocket, lag in lags.items():
         shaft = book.sprockets[sprocket].shaft
         if shaft == cam or any(
-            book.sprockets[d.chain.driver].shaft == shaft and cam in train.cams_of(c) for c, d in train.chains.items() if c != chain
+            book.sprockets[d.chain.driver].shaft == shaft and cam in train.cams_of(c)
+            for c, d in train.chains.items()
+            if c != chain
         ):
             return lag * train.crank_per_turn[shaft]
     return 0.0

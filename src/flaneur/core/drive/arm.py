@@ -21,17 +21,22 @@ class ArmPose:
     swing: float
 
 
-def arm_pose(arm_id: str, arm: Arm, tensioner: Tensioner, plunger_mm: float, wear_mm: float = 0.0) -> ArmPose:
+def arm_pose(
+    arm_id: str, arm: Arm, tensioner: Tensioner, plunger_mm: float, wear_mm: float = 0.0
+) -> ArmPose:
     """Pose of an arm at a plunger extension; the pad keeps to the plunger's axis direction.
 
-    A shoe without a pivot goes straight along with the plunger. Otherwise the pad's travel along the plunger axis is
-    |q|·(cos(γ+φ) − cos γ) for a swing φ, with q the pad seen from the pivot; solved in closed form. Raises BookError
-    when the plunger cannot reach that far.
+    A shoe without a pivot goes straight along with the plunger. Otherwise the pad's travel along
+    the plunger axis is |q|·(cos(γ+φ) − cos γ) for a swing φ, with q the pad seen from the pivot;
+    solved in closed form. Raises BookError when the plunger cannot reach that far.
     """
     heading = clock_to_heading(tensioner.direction_clock_deg)
     if arm.pivot_mm is None:
         out = plunger_mm - tensioner.book_plunger_mm
-        x, y = arm.centre_mm[0] + out * math.cos(heading), arm.centre_mm[1] + out * math.sin(heading)
+        x, y = (
+            arm.centre_mm[0] + out * math.cos(heading),
+            arm.centre_mm[1] + out * math.sin(heading),
+        )
         return ArmPose(Disc(arm_id, x, y, arm.radius_mm - wear_mm, arm.wrap), 0.0)
     qx, qy = tensioner.pad_mm[0] - arm.pivot_mm[0], tensioner.pad_mm[1] - arm.pivot_mm[1]
     lever = math.hypot(qx, qy)

@@ -28,7 +28,9 @@ NEW = ChainWear()
 
 
 class ChainDrive:
-    """Geometry of one chain: plunger extension, lag of each driven sprocket, links between marks."""
+    """Geometry of one chain: plunger extension, lag of each driven sprocket, links between
+    marks.
+    """
 
     def __init__(self, book: EngineBook, chain_id: str) -> None:
         self.book = book
@@ -62,7 +64,11 @@ class ChainDrive:
     def arm(self) -> Arm:
         """The arm that tensions this chain. Raises BookError for a chain without one."""
         if self.arm_id is None:
-            raise BookError(f"The {self.chain.name} has no tensioner.", [f"chains.{self.id}.loop: no arm in it"], read="no plunger")
+            raise BookError(
+                f"The {self.chain.name} has no tensioner.",
+                [f"chains.{self.id}.loop: no arm in it"],
+                read="no plunger",
+            )
         return self.book.arms[self.arm_id]
 
     @property
@@ -71,7 +77,9 @@ class ChainDrive:
 
     @property
     def book_plunger_mm(self) -> float:
-        """The book's plunger extension; nought for a chain without tensioner, whose loop has nothing to move."""
+        """The book's plunger extension; nought for a chain without tensioner, whose loop has
+        nothing to move.
+        """
         return self.tensioner.book_plunger_mm if self.has_tensioner else 0.0
 
     def radius_mm(self, sprocket: str) -> float:
@@ -85,16 +93,22 @@ class ChainDrive:
         for item in self.chain.loop:
             if item in self.book.sprockets:
                 sprocket = self.book.sprockets[item]
-                result.append(Disc(item, *sprocket.at_mm, self.radius_mm(item), sprocket.wrap, sprocket.teeth))
+                result.append(
+                    Disc(item, *sprocket.at_mm, self.radius_mm(item), sprocket.wrap, sprocket.teeth)
+                )
             elif item in self.book.arms:
                 arm = self.book.arms[item]
                 worn = min(wear.of(item), arm.liner_mm)
-                face = arm_pose(item, arm, self.book.tensioners[arm.tensioner], plunger_mm, worn).disc
+                face = arm_pose(
+                    item, arm, self.book.tensioners[arm.tensioner], plunger_mm, worn
+                ).disc
                 result.append(replace(face, is_smooth=self.is_belt))
             else:
                 guide: Guide = self.book.guides[item]
                 radius = guide.radius_mm - min(wear.of(item), guide.liner_mm)
-                result.append(Disc(item, *guide.centre_mm, radius, guide.wrap, is_smooth=self.is_belt))
+                result.append(
+                    Disc(item, *guide.centre_mm, radius, guide.wrap, is_smooth=self.is_belt)
+                )
         return result
 
     def path(self, plunger_mm: float, wear: ChainWear = NEW) -> Path:
@@ -107,9 +121,10 @@ class ChainDrive:
     def plunger_mm(self, wear: ChainWear = NEW) -> float:
         """Plunger extension at which the loop takes exactly the chain's own links.
 
-        Marched outwards from the book extension in quarter millimetres so that the root found is the
-        mechanical one, then closed with Brent's method. Where the plunger runs out of travel the stop is
-        returned (the chain hangs slack). Raises BookError when the loop has no extension at which it fits.
+        Marched outwards from the book extension in quarter millimetres so that the root found is
+        the mechanical one, then closed with Brent's method. Where the plunger runs out of travel
+        the stop is returned (the chain hangs slack). Raises BookError when the loop has no
+        extension at which it fits.
         """
         tensioner = self.tensioner
         book_mm = tensioner.book_plunger_mm
@@ -135,11 +150,16 @@ class ChainDrive:
             return x
         raise BookError(
             f"The {self.chain.name} does not fit its loop at any plunger extension.",
-            [f"chains.{self.id}.links: {self.chain.links} links, the loop needs {here + self.chain.links:.2f}"],
+            [
+                f"chains.{self.id}.links: {self.chain.links} links, the loop needs "
+                f"{here + self.chain.links:.2f}"
+            ],
         )
 
     def slack_links(self, wear: ChainWear = NEW) -> float:
-        """Links to spare in a chain without tensioner: its own count less what the taut loop takes."""
+        """Links to spare in a chain without tensioner: its own count less what the taut loop
+        takes.
+        """
         return self.chain.links - self.links_needed(0.0, wear)
 
     @cached_property
@@ -158,7 +178,9 @@ class ChainDrive:
         return (self.links_needed(plunger_mm) - book_links) * self.pitch_mm
 
     def _phase_links(self, path: Path, sprocket: str, wear: ChainWear) -> float:
-        """M = m − s_c·z_c·α_c/2π + s_d·z_d·α_d/2π from a driven sprocket to the driver along the tight strand."""
+        """M = m − s_c·z_c·α_c/2π + s_d·z_d·α_d/2π from a driven sprocket to the driver along the
+        tight strand.
+        """
         c, d = path.index(sprocket), path.index(self.chain.driver)
         driven, driver = path.discs[c], path.discs[d]
         m = path.links_between(c, d, self.pitch_mm, wear.elongation)
@@ -168,22 +190,46 @@ class ChainDrive:
             i = (i + 1) % len(path.discs)
             if i != d:
                 arrival -= path.discs[i].wrap * path.turns[i]
-        # ``arrival`` now is the heading of the strand that reaches the driver, unwrapped from the departure.
-        return m - driven.wrap * driven.teeth * path.headings[c] / TWO_PI + driver.wrap * driver.teeth * arrival / TWO_PI
+        # ``arrival`` now is the heading of the strand that reaches the driver, unwrapped from the
+        # departure.
+        return (
+            m
+            - driven.wrap * driven.teeth * path.headings[c] / TWO_PI
+            + driver.wrap * driver.teeth * arrival / TWO_PI
+        )
 
     def lags_deg(self, wear: ChainWear, plunger_mm: float | None = None) -> dict[str, float]:
-        """Lag of each driven sprocket against its driver in degrees of the driven shaft, later positive."""
-        x = plunger_mm if plunger_mm is not None else self.plunger_mm(wear) if self.has_tensioner else 0.0
+        """Lag of each driven sprocket against its driver in degrees of the driven shaft, later
+        positive.
+        """
+        x = (
+            plunger_mm
+            if plunger_mm is not None
+            else self.plunger_mm(wear)
+            if self.has_tensioner
+            else 0.0
+        )
         now = self.path(x, wear)
         lags: dict[str, float] = {}
         for sprocket in self.driven:
             teeth = self.book.sprockets[sprocket].teeth
-            links = self._phase_links(self.book_path, sprocket, NEW) - self._phase_links(now, sprocket, wear)
-            # Headings are unwrapped along the path, yet each path starts from its own principal value; both
-            # terms of M then move together by whole teeth of driven and driver, which is taken back out here.
+            links = self._phase_links(self.book_path, sprocket, NEW) - self._phase_links(
+                now, sprocket, wear
+            )
+            # Headings are unwrapped along the path, yet each path starts from its own principal
+            # value; both terms of M then move together by whole teeth of driven and driver, which
+            # is taken back out here.
             driver_teeth = self.book.sprockets[self.chain.driver].teeth
-            turn = round((now.headings[now.index(sprocket)] - self.book_path.headings[self.book_path.index(sprocket)]) / TWO_PI)
-            links += turn * (driver_teeth * self._wrap(self.chain.driver) - teeth * self._wrap(sprocket))
+            turn = round(
+                (
+                    now.headings[now.index(sprocket)]
+                    - self.book_path.headings[self.book_path.index(sprocket)]
+                )
+                / TWO_PI
+            )
+            links += turn * (
+                driver_teeth * self._wrap(self.chain.driver) - teeth * self._wrap(sprocket)
+            )
             lags[sprocket] = links * 360.0 / teeth
         return lags
 
@@ -191,24 +237,38 @@ class ChainDrive:
         return self.book.sprockets[sprocket].wrap
 
     def links_to_departure(self, sprocket: str) -> float:
-        """Links from a sprocket's marked tooth to where the chain leaves it, in travel direction at the book position."""
+        """Links from a sprocket's marked tooth to where the chain leaves it, in travel direction at
+        the book position.
+        """
         part = self.book.sprockets[sprocket]
         heading = self.book_path.headings[self.book_path.index(sprocket)]
-        return _signed_turn(part.wrap, clock_to_heading(part.mark_clock_deg), heading) * part.teeth / TWO_PI
+        return (
+            _signed_turn(part.wrap, clock_to_heading(part.mark_clock_deg), heading)
+            * part.teeth
+            / TWO_PI
+        )
 
     def mark_links(self, start: str, end: str) -> float:
-        """Links from the marked tooth of ``start`` to that of ``end`` in travel direction at the book position."""
+        """Links from the marked tooth of ``start`` to that of ``end`` in travel direction at the
+        book position.
+        """
         path = self.book_path
         a, b = path.index(start), path.index(end)
         last = self.book.sprockets[end]
-        reaching = path.turns[b] - _signed_turn(last.wrap, clock_to_heading(last.mark_clock_deg), path.headings[b])
+        reaching = path.turns[b] - _signed_turn(
+            last.wrap, clock_to_heading(last.mark_clock_deg), path.headings[b]
+        )
         between = path.links_between(a, b, self.pitch_mm, 0.0)
         if not self.has_tensioner and (a == 0 or 0 < b < a):
-            between += self.slack_links()  # what is to spare hangs in the strand that leaves the driver
+            between += (
+                self.slack_links()
+            )  # what is to spare hangs in the strand that leaves the driver
         return self.links_to_departure(start) + between + reaching * last.teeth / TWO_PI
 
 
 def _signed_turn(wrap: int, mark_heading: float, departure: float) -> float:
-    """Turn from a mark to the departure tangent, in travel direction, taken between −90° and 270°."""
+    """Turn from a mark to the departure tangent, in travel direction, taken between −90° and
+    270°.
+    """
     tangent = departure + wrap * math.pi / 2
     return (wrap * (mark_heading - tangent) + math.pi / 2) % TWO_PI - math.pi / 2

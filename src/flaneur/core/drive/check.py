@@ -1,4 +1,6 @@
-"""Checks of a book that need its geometry: each says what was found and what was expected, whether it holds or not."""
+"""Checks of a book that need its geometry: each says what was found and what was expected, whether
+it holds or not.
+"""
 
 import math
 from collections.abc import Iterator
@@ -14,7 +16,9 @@ NEAR_LINK = 0.15
 
 
 def geometry_checks(book: EngineBook) -> Iterator[Check]:
-    """Loops, counts, marked links, ratios, overlaps, gears and marks of a book whose references are sound."""
+    """Loops, counts, marked links, ratios, overlaps, gears and marks of a book whose references are
+    sound.
+    """
     yield from _overlaps(book)
     try:
         train = DriveTrain(book)
@@ -35,7 +39,9 @@ def _loop(drive: ChainDrive) -> Iterator[Check]:
     try:
         left = drive.book_path.dropped
     except BookError as error:
-        yield Check(f"{path}.loop", str(error), "faces that leave room for the chain between them", False)
+        yield Check(
+            f"{path}.loop", str(error), "faces that leave room for the chain between them", False
+        )
         return
     says = f"the chain does not touch {', '.join(left)}" if left else "touches every face"
     yield Check(f"{path}.loop", says, "touches every face", not left)
@@ -44,7 +50,9 @@ def _loop(drive: ChainDrive) -> Iterator[Check]:
     yield from _closing(drive)
     for i, count in enumerate(drive.chain.counts):
         found = drive.mark_links(count.start, count.end) % drive.chain.links
-        off = (found - count.links + drive.chain.links / 2) % drive.chain.links - drive.chain.links / 2
+        off = (
+            found - count.links + drive.chain.links / 2
+        ) % drive.chain.links - drive.chain.links / 2
         yield Check(
             f"{path}.counts.{i}.links",
             f"the geometry gives {found:.2f} from {count.start} to {count.end}",
@@ -71,10 +79,20 @@ def _closing(drive: ChainDrive) -> Iterator[Check]:
         found = f"{n} links close with the plunger at {closes:.2f} mm"
         if n - drive.links_needed(closes) > NEAR_LINK:
             found = f"{n} links close at no extension from 0 to {tensioner.max_plunger_mm:g} mm"
-        ok = abs(needed - n) <= NEAR_LINK and tensioner.stop_mm <= closes <= tensioner.max_plunger_mm
+        ok = (
+            abs(needed - n) <= NEAR_LINK and tensioner.stop_mm <= closes <= tensioner.max_plunger_mm
+        )
     except BookError:
-        ok, found = False, f"{n} links close at no extension from 0 to {tensioner.max_plunger_mm:g} mm"
-    yield Check(path, f"{found}; at the book extension the loop takes {needed:.2f}", f"{n} at {tensioner.book_plunger_mm:g} mm", ok)
+        ok, found = (
+            False,
+            f"{n} links close at no extension from 0 to {tensioner.max_plunger_mm:g} mm",
+        )
+    yield Check(
+        path,
+        f"{found}; at the book extension the loop takes {needed:.2f}",
+        f"{n} at {tensioner.book_plunger_mm:g} mm",
+        ok,
+    )
 
 
 def _marked_links(drive: ChainDrive) -> Iterator[Check]:
@@ -82,7 +100,9 @@ def _marked_links(drive: ChainDrive) -> Iterator[Check]:
     for i, mark in enumerate(drive.chain.marked_links):
         path = f"chains.{drive.id}.marked_links.{i}"
         if mark.link >= n:
-            yield Check(f"{path}.link", f"link {mark.link}", f"0 to {n - 1}: the chain has {n} links", False)
+            yield Check(
+                f"{path}.link", f"link {mark.link}", f"0 to {n - 1}: the chain has {n} links", False
+            )
             continue
         if mark.meets not in (driver, *drive.driven):
             yield Check(f"{path}.meets", mark.meets, "a sprocket of this chain", False)
@@ -97,7 +117,9 @@ def _overlaps(book: EngineBook) -> Iterator[Check]:
     radius: dict[str, float] = {}
     for key, chain in book.chains.items():
         drive = ChainDrive(book, key)
-        radius |= {s: drive.radius_mm(s) + 0.3 * chain.pitch_mm for s in chain.loop if s in book.sprockets}
+        radius |= {
+            s: drive.radius_mm(s) + 0.3 * chain.pitch_mm for s in chain.loop if s in book.sprockets
+        }
     clashes = 0
     for a, b in combinations(radius, 2):
         one, two = book.sprockets[a], book.sprockets[b]
@@ -107,14 +129,22 @@ def _overlaps(book: EngineBook) -> Iterator[Check]:
         if apart < radius[a] + radius[b]:
             clashes += 1
             yield Check(
-                f"sprockets.{a}.at_mm", f"overlaps {b}: {apart:.1f} mm apart", f"over {radius[a] + radius[b]:.1f} mm in one row", False
+                f"sprockets.{a}.at_mm",
+                f"overlaps {b}: {apart:.1f} mm apart",
+                f"over {radius[a] + radius[b]:.1f} mm in one row",
+                False,
             )
     shafts: dict[tuple[str, str], tuple[str, tuple[float, float]]] = {}
     for key, part in {**book.sprockets, **book.gears}.items():
         first, at = shafts.setdefault((part.shaft, part.plane), (key, part.at_mm))
         if math.dist(at, part.at_mm) > 0.01:
             clashes += 1
-            yield Check(f"{key}.at_mm", f"{part.at_mm}", f"{at}, where {first} sits on the same shaft", False)
+            yield Check(
+                f"{key}.at_mm",
+                f"{part.at_mm}",
+                f"{at}, where {first} sits on the same shaft",
+                False,
+            )
     if not clashes:
         yield Check("sprockets", "none overlaps another of its row", "none overlaps", True)
 
@@ -122,26 +152,55 @@ def _overlaps(book: EngineBook) -> Iterator[Check]:
 def _ratios(train: DriveTrain) -> Iterator[Check]:
     for key, shaft in train.book.shafts.items():
         ratio = train.exact_ratio.get(key)
-        expected = shaft.crank_turns if shaft.crank_turns is not None else 2.0 if shaft.kind == "cam" else None
+        expected = (
+            shaft.crank_turns
+            if shaft.crank_turns is not None
+            else 2.0
+            if shaft.kind == "cam"
+            else None
+        )
         if ratio is None:
-            yield Check(f"shafts.{key}", "no chain or gear turns it", "turned from the crankshaft", False)
+            yield Check(
+                f"shafts.{key}", "no chain or gear turns it", "turned from the crankshaft", False
+            )
         elif expected is not None:
             turns = abs(float(ratio))
             agrees = math.isclose(turns, expected, rel_tol=1e-9)
-            yield Check(f"shafts.{key}", f"turns once in {turns:.3f} crank turns", f"once in {expected:g}", agrees)
+            yield Check(
+                f"shafts.{key}",
+                f"turns once in {turns:.3f} crank turns",
+                f"once in {expected:g}",
+                agrees,
+            )
 
 
 def _gears(book: EngineBook) -> Iterator[Check]:
     for i, mesh in enumerate(book.meshes):
         a, b = book.gears[mesh.driver], book.gears[mesh.driven]
         apart, wanted = math.dist(a.at_mm, b.at_mm), a.module_mm * (a.teeth + b.teeth) / 2
-        close = abs(apart - wanted) <= 0.02 * wanted and a.module_mm == b.module_mm and a.plane == b.plane
-        yield Check(f"meshes.{i}", f"{mesh.driver} and {mesh.driven} are {apart:.2f} mm apart", f"{wanted:.2f} mm by their teeth", close)
+        close = (
+            abs(apart - wanted) <= 0.02 * wanted
+            and a.module_mm == b.module_mm
+            and a.plane == b.plane
+        )
+        yield Check(
+            f"meshes.{i}",
+            f"{mesh.driver} and {mesh.driven} are {apart:.2f} mm apart",
+            f"{wanted:.2f} mm by their teeth",
+            close,
+        )
 
 
 def _marks(book: EngineBook) -> Iterator[Check]:
     for key, mark in book.marks.items():
         if mark.is_timing and not mark.meets:
-            yield Check(f"marks.{key}.meets", "nothing", "what this timing mark stands against", False)
+            yield Check(
+                f"marks.{key}.meets", "nothing", "what this timing mark stands against", False
+            )
         if not mark.is_timing and not mark.purpose:
-            yield Check(f"marks.{key}.purpose", "nothing", "what this mark is for, since it is no timing mark", False)
+            yield Check(
+                f"marks.{key}.purpose",
+                "nothing",
+                "what this mark is for, since it is no timing mark",
+                False,
+            )

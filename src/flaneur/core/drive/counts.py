@@ -11,9 +11,8 @@ from flaneur.core.drive.train import DriveTrain
 class Count(BaseModel):
     """Links from ``start``'s marked tooth to ``end``'s in travel direction.
 
-    ``exact`` is what the geometry gives, ``links`` the whole number to find; ``is_next`` says that no other mark
-    lies between; ``more`` and ``less`` say what one link
-    more or less means.
+    ``exact`` is what the geometry gives, ``links`` the whole number to find; ``is_next`` says that
+    no other mark lies between; ``more`` and ``less`` say what one link more or less means.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -57,12 +56,17 @@ def along(drive: ChainDrive, start: str, end: str) -> str:
     loop = drive.chain.loop
     i, j = loop.index(start), loop.index(end)
     between = [loop[(i + k) % len(loop)] for k in range(1, (j - i) % len(loop))]
-    names = [(drive.book.sprockets.get(b) or drive.book.guides.get(b) or drive.book.arms[b]).name for b in between]
+    names = [
+        (drive.book.sprockets.get(b) or drive.book.guides.get(b) or drive.book.arms[b]).name
+        for b in between
+    ]
     return f"over {', '.join(names)}" if names else "the free strand"
 
 
 def _means(train: DriveTrain, drive: ChainDrive, start: str, end: str, late: int) -> str:
-    """A count to ``end`` shrinks by one when that shaft stands one tooth late; from a driven sprocket, the other way."""
+    """A count to ``end`` shrinks by one when that shaft stands one tooth late; from a driven
+    sprocket, the other way.
+    """
     book, driver = drive.book, drive.chain.driver
 
     def side(sprocket: str, sign: int) -> str:
@@ -74,16 +78,27 @@ def _means(train: DriveTrain, drive: ChainDrive, start: str, end: str, late: int
         return side(end, late)
     if end == driver:
         return side(start, -late)
-    return f"either {side(end, late)} or {side(start, -late)}; count both from the {book.sprockets[driver].name} to tell"
+    return (
+        f"either {side(end, late)} or {side(start, -late)}; count both from the "
+        f"{book.sprockets[driver].name} to tell"
+    )
 
 
 def shifted_counts(train: DriveTrain, contact: str, teeth: int) -> dict[tuple[str, str, str], int]:
-    """Counts (chain, start, end) as they are found with ``teeth`` late at a contact: each count to a late mark shrinks."""
+    """Counts (chain, start, end) as they are found with ``teeth`` late at a contact: each count to
+    a late mark shrinks.
+    """
     chain, sprocket = contact.split("/")
     drive = train.chains[chain]
-    late = {s: teeth if s == sprocket or sprocket == drive.chain.driver else 0 for s in drive.driven}
+    late = {
+        s: teeth if s == sprocket or sprocket == drive.chain.driver else 0 for s in drive.driven
+    }
     late[drive.chain.driver] = 0
     n = drive.chain.links
     return {
-        (chain, c.start, c.end): (round(drive.mark_links(c.start, c.end)) - late[c.end] + late[c.start]) % n for c in drive.chain.counts
+        (chain, c.start, c.end): (
+            round(drive.mark_links(c.start, c.end)) - late[c.end] + late[c.start]
+        )
+        % n
+        for c in drive.chain.counts
     }

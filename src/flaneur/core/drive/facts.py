@@ -43,25 +43,45 @@ def part_facts(book: EngineBook) -> list[PartFacts]:
     for key, s in book.sprockets.items():
         facts = [
             Fact(label="Teeth", value=f"{s.teeth}, {train.tooth_deg(key):.1f}° of the crank each"),
-            Fact(label="Sits", value=FIXED[s.fixed_by] + (f" of {s.slot_deg:g}°" if s.slot_deg else "")),
-            Fact(label="Shaft", value=f"{book.shafts[s.shaft].name}, once in {train.crank_per_turn[s.shaft]:g} crank turns"),
+            Fact(
+                label="Sits",
+                value=FIXED[s.fixed_by] + (f" of {s.slot_deg:g}°" if s.slot_deg else ""),
+            ),
+            Fact(
+                label="Shaft",
+                value=f"{book.shafts[s.shaft].name}, once in {train.crank_per_turn[s.shaft]:g} "
+                "crank turns",
+            ),
             *_marks(book, key),
         ]
         result.append(PartFacts(part=key, name=s.name, kind="sprocket", facts=facts))
     for key, g in book.gears.items():
-        facts = [Fact(label="Teeth", value=f"{g.teeth}, module {g.module_mm:g} mm"), *_marks(book, key)]
+        facts = [
+            Fact(label="Teeth", value=f"{g.teeth}, module {g.module_mm:g} mm"),
+            *_marks(book, key),
+        ]
         result.append(PartFacts(part=key, name=g.name, kind="gear", facts=facts))
     for kind, faces in (("guide", book.guides), ("arm", book.arms)):
         for key, face in faces.items():
             facts = [
-                Fact(label="Liner", value=f"{face.liner_mm:g} mm new, at most {face.limit_wear_mm:g} mm worn"),
+                Fact(
+                    label="Liner",
+                    value=f"{face.liner_mm:g} mm new, at most {face.limit_wear_mm:g} mm worn",
+                ),
                 Fact(label="Chain", value=book.chains[face.chain].name),
             ]
             result.append(PartFacts(part=key, name=face.name, kind=kind, facts=facts))
     for key, t in book.tensioners.items():
-        hold = f"ratchet, {t.notch_mm:g} mm a notch" if t.notch_mm else f"no ratchet, goes back to {t.stop_mm:g} mm"
+        hold = (
+            f"ratchet, {t.notch_mm:g} mm a notch"
+            if t.notch_mm
+            else f"no ratchet, goes back to {t.stop_mm:g} mm"
+        )
         facts = [
-            Fact(label="Plunger", value=f"{t.book_plunger_mm:g} mm out as new, at most {t.max_plunger_mm:g} mm"),
+            Fact(
+                label="Plunger",
+                value=f"{t.book_plunger_mm:g} mm out as new, at most {t.max_plunger_mm:g} mm",
+            ),
             Fact(label="Holds by", value=hold),
             Fact(label="Let go", value=t.release),
         ]
@@ -80,15 +100,26 @@ def _chain(train: DriveTrain, key: str, turns: int) -> PartFacts:
     chain = drive.chain
     unit = "teeth" if drive.is_belt else "links"
     facts = [
-        Fact(label="Length", value=f"{chain.links} {unit} of {chain.pitch_mm:g} mm, {chain.type.replace('_', ' ')}"),
+        Fact(
+            label="Length",
+            value=f"{chain.links} {unit} of {chain.pitch_mm:g} mm, {chain.type.replace('_', ' ')}",
+        ),
         Fact(label="Limit", value=f"{chain.limit_elongation_pct:g} % longer"),
     ]
     if train.times_cams(key):
         facts.append(Fact(label="A tenth of a per cent longer", value=_longer(train, key)))
     if not drive.has_tensioner:
-        facts.append(Fact(label="Tensioner", value=f"none; {drive.slack_links() * drive.pitch_mm:.1f} mm to spare when new"))
+        facts.append(
+            Fact(
+                label="Tensioner",
+                value=f"none; {drive.slack_links() * drive.pitch_mm:.1f} mm to spare when new",
+            )
+        )
     if chain.counts:
-        words = "; ".join(f"{c.links} from {book.sprockets[c.start].name} to {book.sprockets[c.end].name}" for c in chain.counts)
+        words = "; ".join(
+            f"{c.links} from {book.sprockets[c.start].name} to {book.sprockets[c.end].name}"
+            for c in chain.counts
+        )
         facts.append(Fact(label="Counts", value=words))
         facts.append(Fact(label="Marks agree again", value=f"after {turns} crank turns"))
     else:
@@ -97,7 +128,9 @@ def _chain(train: DriveTrain, key: str, turns: int) -> PartFacts:
 
 
 def _longer(train: DriveTrain, key: str) -> str:
-    """What 0.1 % of elongation does on a new drive: lag of each driven shaft in crank degrees, and the plunger."""
+    """What 0.1 % of elongation does on a new drive: lag of each driven shaft in crank degrees, and
+    the plunger.
+    """
     book, drive, worn = train.book, train.chains[key], ChainWear(0.001)
     said: list[str] = []
     for sprocket, lag in drive.lags_deg(worn).items():
@@ -110,7 +143,10 @@ def _longer(train: DriveTrain, key: str) -> str:
 
 def _marks(book: EngineBook, wheel: str) -> list[Fact]:
     return [
-        Fact(label=m.name, value=f"meets {m.meets}" if m.is_timing else f"no timing mark: {m.purpose}")
+        Fact(
+            label=m.name,
+            value=f"meets {m.meets}" if m.is_timing else f"no timing mark: {m.purpose}",
+        )
         for m in book.marks.values()
         if m.wheel == wheel
     ]

@@ -1,4 +1,6 @@
-"""Slack that shows when the crank is turned back: links freed by pushing each tensioner back to where it holds."""
+"""Slack that shows when the crank is turned back: links freed by pushing each tensioner back to
+where it holds.
+"""
 
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.train import DriveTrain
@@ -6,14 +8,18 @@ from flaneur.core.faults.model import Faults
 
 
 def stop_mm(drive: ChainDrive, plunger_mm: float) -> float:
-    """Extension at which the plunger holds when the chain pushes it back: one ratchet step, or its empty stop."""
+    """Extension at which the plunger holds when the chain pushes it back: one ratchet step, or its
+    empty stop.
+    """
     tensioner = drive.tensioner
     held = tensioner.stop_mm if tensioner.notch_mm is None else plunger_mm - tensioner.notch_mm
     return min(plunger_mm, max(tensioner.stop_mm, held))
 
 
 def freed_links(drive: ChainDrive, wear: ChainWear = NEW) -> float:
-    """Links a chain has to spare once its tensioner is pushed back; without a tensioner what always hangs slack."""
+    """Links a chain has to spare once its tensioner is pushed back; without a tensioner what always
+    hangs slack.
+    """
     if not drive.has_tensioner:
         return max(0.0, drive.slack_links(wear))
     out = drive.plunger_mm(wear)
@@ -21,14 +27,18 @@ def freed_links(drive: ChainDrive, wear: ChainWear = NEW) -> float:
 
 
 def chain_lash_deg(train: DriveTrain, chain: str, wear: ChainWear = NEW) -> float:
-    """Reverse-rotation lash one chain adds, crank degrees: links freed · 360/z of its driver, by that shaft's ratio."""
+    """Reverse-rotation lash one chain adds, crank degrees: links freed · 360/z of its driver, by
+    that shaft's ratio.
+    """
     drive = train.chains[chain]
     driver = train.book.sprockets[drive.chain.driver]
     return freed_links(drive, wear) * 360.0 / driver.teeth * train.crank_per_turn[driver.shaft]
 
 
 def shaft_lash_deg(train: DriveTrain, faults: Faults | None = None) -> dict[str, float]:
-    """Lash of every shaft from the crank, crank degrees: summed over the chains in series. Gears count as without play."""
+    """Lash of every shaft from the crank, crank degrees: summed over the chains in series. Gears
+    count as without play.
+    """
     lash = {k: 0.0 for k in train.crank_per_turn}
     for chain, drive in train.chains.items():
         own = chain_lash_deg(train, chain, train.wear_of(faults or Faults(), chain))

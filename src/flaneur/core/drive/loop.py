@@ -1,8 +1,9 @@
 """The taut path of a chain round sprockets and guide faces.
 
-A loop is a cyclic list of discs in travel direction. ``wrap`` is +1 where the chain turns clockwise round
-the disc and −1 otherwise. Between neighbours i and j with centre distance D and heading β the free length
-is √(D² − k²) with k = s_j·r_j − s_i·r_i, at heading β + asin(k/D) (common tangent of two circles, textbook).
+A loop is a cyclic list of discs in travel direction. ``wrap`` is +1 where the chain turns clockwise
+round the disc and −1 otherwise. Between neighbours i and j with centre distance D and heading β the
+free length is √(D² − k²) with k = s_j·r_j − s_i·r_i, at heading β + asin(k/D) (common tangent of
+two circles, textbook).
 """
 
 import math
@@ -16,7 +17,9 @@ TWO_PI = 2 * math.pi
 
 @dataclass(frozen=True)
 class Disc:
-    """A sprocket (``teeth`` > 0) or a guide or shoe face (``teeth`` = 0); millimetres. A belt bends ``is_smooth``-ly."""
+    """A sprocket (``teeth`` > 0) or a guide or shoe face (``teeth`` = 0); millimetres. A belt bends
+    ``is_smooth``-ly.
+    """
 
     id: str
     x: float
@@ -29,9 +32,11 @@ class Disc:
 
 @dataclass(frozen=True)
 class Path:
-    """A solved loop. Index i of ``headings`` and ``strands_mm`` is the strand from disc i to disc i+1.
+    """A solved loop. Index i of ``headings`` and ``strands_mm`` is the strand from disc i to disc
+    i+1.
 
-    Headings are radians, unwrapped along the travel so that ``headings[i-1] − headings[i]`` is ``wrap·turn``.
+    Headings are radians, unwrapped along the travel so that ``headings[i-1] − headings[i]`` is
+    ``wrap·turn``.
     """
 
     discs: tuple[Disc, ...]
@@ -52,7 +57,9 @@ class Path:
         return self.headings[i] + self.discs[i].wrap * self.turns[i]
 
     def links_on(self, i: int, pitch_mm: float, elongation: float) -> float:
-        """Links lying on disc i. Teeth do not stretch; a guide carries longer links, each a chord of its arc."""
+        """Links lying on disc i. Teeth do not stretch; a guide carries longer links, each a chord
+        of its arc.
+        """
         disc = self.discs[i]
         if disc.teeth:
             return self.turns[i] * disc.teeth / TWO_PI
@@ -67,7 +74,9 @@ class Path:
         return free + sum(self.links_on(i, pitch_mm, elongation) for i in range(len(self.discs)))
 
     def links_between(self, start: int, end: int, pitch_mm: float, elongation: float) -> float:
-        """Links from where the chain leaves disc ``start`` to where it reaches disc ``end`` in travel direction."""
+        """Links from where the chain leaves disc ``start`` to where it reaches disc ``end`` in
+        travel direction.
+        """
         total = 0.0
         i = start
         while True:
@@ -84,7 +93,9 @@ def pitch_radius(pitch_mm: float, teeth: int) -> float:
 
 
 def belt_radius(pitch_mm: float, teeth: int) -> float:
-    """Pitch radius r = p·z / 2π of a toothed pulley in mm: a belt bends smoothly, a chain in chords."""
+    """Pitch radius r = p·z / 2π of a toothed pulley in mm: a belt bends smoothly, a chain in
+    chords.
+    """
     return pitch_mm * teeth / TWO_PI
 
 
@@ -101,7 +112,8 @@ def _strand(a: Disc, b: Disc) -> tuple[float, float]:
 
 
 def solve_path(discs: Sequence[Disc]) -> Path:
-    """Solve the taut path. A guide the chain no longer bends round is dropped and the rest solved again.
+    """Solve the taut path. A guide the chain no longer bends round is dropped and the rest solved
+    again.
 
     Raises BookError when two neighbouring faces overlap.
     """
@@ -122,4 +134,6 @@ def solve_path(discs: Sequence[Disc]) -> Path:
     headings = [strands[0][1]]
     for disc, turn in zip(kept[1:], turns[1:], strict=True):
         headings.append(headings[-1] - disc.wrap * turn)
-    return Path(tuple(kept), tuple(headings), tuple(s[0] for s in strands), tuple(turns), tuple(dropped))
+    return Path(
+        tuple(kept), tuple(headings), tuple(s[0] for s in strands), tuple(turns), tuple(dropped)
+    )

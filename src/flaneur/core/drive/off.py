@@ -1,4 +1,6 @@
-"""One tooth off: what marks, counts, tools and cams would show with a chain set wrong at one contact."""
+"""One tooth off: what marks, counts, tools and cams would show with a chain set wrong at one
+contact.
+"""
 
 import math
 
@@ -16,7 +18,9 @@ class OffModel(BaseModel):
 
 
 class MarkShown(OffModel):
-    """A mark's miss in degrees of its own shaft and millimetres at its sprocket's pitch circle; late positive."""
+    """A mark's miss in degrees of its own shaft and millimetres at its sprocket's pitch circle;
+    late positive.
+    """
 
     mark: str
     name: str
@@ -62,19 +66,31 @@ class OneToothOff(OffModel):
 
 
 def one_tooth_off(book: EngineBook, contact: str, teeth: int) -> OneToothOff:
-    """What shows with ``teeth`` late (positive) at ``chain/sprocket``. Raises BookError for a contact the book lacks."""
+    """What shows with ``teeth`` late (positive) at ``chain/sprocket``. Raises BookError for a
+    contact the book lacks.
+    """
     train = DriveTrain(book)
     if contact not in train.contacts():
         raise BookError(
-            "The book has no such contact of chain and sprocket.", [contact], read=contact, expected=", ".join(train.contacts())
+            "The book has no such contact of chain and sprocket.",
+            [contact],
+            read=contact,
+            expected=", ".join(train.contacts()),
         )
     if not 1 <= abs(teeth) <= 5:
-        raise BookError("A chain is set one to five teeth off here.", [contact], read=str(teeth), expected="−5 to 5, not 0")
+        raise BookError(
+            "A chain is set one to five teeth off here.",
+            [contact],
+            read=str(teeth),
+            expected="−5 to 5, not 0",
+        )
     late, _ = train.shaft_late_deg(Faults(jumped_teeth={contact: teeth}))
     own = {shaft: deg / train.crank_per_turn[shaft] for shaft, deg in late.items()}
     chain, sprocket = contact.split("/")
     found = shifted_counts(train, contact, teeth)
-    number = f"{abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}"
+    number = (
+        f"{abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}"
+    )
     is_balance_only = not any(late[c] for c in book.cams)
     return OneToothOff(
         contact=contact,
@@ -82,12 +98,23 @@ def one_tooth_off(book: EngineBook, contact: str, teeth: int) -> OneToothOff:
         words=f"{book.chains[chain].name} {number} at the {book.sprockets[sprocket].name}",
         marks=_marks(train, own),
         counts=[
-            CountShown(chain=c, start=book.sprockets[a].name, end=book.sprockets[b].name, book=_book_count(book, c, a, b), found=n)
+            CountShown(
+                chain=c,
+                start=book.sprockets[a].name,
+                end=book.sprockets[b].name,
+                book=_book_count(book, c, a, b),
+                found=n,
+            )
             for (c, a, b), n in found.items()
         ],
         tools=_tools(book, own),
-        cams=[CamShown(cam=c, name=book.shafts[c].name, late_deg=round(late[c], 3)) for c in book.cams],
-        does_not_show="No cam moves: crank and cam signals cannot show this. Count links and look at the marks." if is_balance_only else "",
+        cams=[
+            CamShown(cam=c, name=book.shafts[c].name, late_deg=round(late[c], 3)) for c in book.cams
+        ],
+        does_not_show="No cam moves: crank and cam signals cannot show this. Count links and look "
+        "at the marks."
+        if is_balance_only
+        else "",
     )
 
 
@@ -105,9 +132,14 @@ def _marks(train: DriveTrain, own_late: dict[str, float]) -> list[MarkShown]:
         miss = own_late[part.shaft]
         radius = _radius_mm(train, mark.wheel)
         if abs(miss) <= mark.miss_after_deg:
-            words = "still meets" if not miss else f"misses by {abs(miss):.1f}°, inside what is allowed"
+            words = (
+                "still meets" if not miss else f"misses by {abs(miss):.1f}°, inside what is allowed"
+            )
         else:
-            words = f"misses by {abs(miss):.1f}° ({radius * math.radians(abs(miss)):.1f} mm), {'late' if miss > 0 else 'early'}"
+            words = (
+                f"misses by {abs(miss):.1f}° ({radius * math.radians(abs(miss)):.1f} mm), "
+                f"{'late' if miss > 0 else 'early'}"
+            )
         result.append(
             MarkShown(
                 mark=key,
@@ -138,6 +170,12 @@ def _tools(book: EngineBook, own_late: dict[str, float]) -> list[ToolShown]:
         known = [own_late[s] for s in tool.holds if s in own_late]
         worst = max((abs(v) for v in known), default=None)
         fits = None if worst is None else worst <= tool.play_deg
-        words = "unknown: nothing turns what it holds" if worst is None else "goes in" if fits else f"does not go in: {worst:.1f}° off"
+        words = (
+            "unknown: nothing turns what it holds"
+            if worst is None
+            else "goes in"
+            if fits
+            else f"does not go in: {worst:.1f}° off"
+        )
         result.append(ToolShown(tool=key, name=tool.name, goes_in=fits, words=words))
     return result

@@ -1,4 +1,6 @@
-"""A solved path as pieces a drawing can walk along link by link: straight strands, arcs, and the bow of a slack strand."""
+"""A solved path as pieces a drawing can walk along link by link: straight strands, arcs, and the
+bow of a slack strand.
+"""
 
 import math
 
@@ -9,7 +11,9 @@ from flaneur.core.drive.loop import Disc, Path
 
 
 class Piece(BaseModel):
-    """A straight piece (``line``: x0, y0, x1, y1) or an arc (``arc``: cx, cy, r, from, to in radians), with its links."""
+    """A straight piece (``line``: x0, y0, x1, y1) or an arc (``arc``: cx, cy, r, from, to in
+    radians), with its links.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -25,14 +29,24 @@ def on_disc(disc: Disc, angle: float, inset: float = 0.0) -> tuple[float, float]
 
 
 def contact_angles(path: Path, i: int) -> tuple[float, float]:
-    """Headings from the centre of disc i at which the chain reaches and leaves it; they run the way it travels."""
+    """Headings from the centre of disc i at which the chain reaches and leaves it; they run the way
+    it travels.
+    """
     disc = path.discs[i]
     leave = path.headings[i] + disc.wrap * math.pi / 2
     return leave + disc.wrap * path.turns[i], leave
 
 
-def pieces(path: Path, pitch_mm: float, elongation: float, slack_strand: int | None = None, slack_links: float = 0.0) -> list[Piece]:
-    """The loop from where it leaves disc 0 round to there again; one strand may hang inwards with links to spare."""
+def pieces(
+    path: Path,
+    pitch_mm: float,
+    elongation: float,
+    slack_strand: int | None = None,
+    slack_links: float = 0.0,
+) -> list[Piece]:
+    """The loop from where it leaves disc 0 round to there again; one strand may hang inwards with
+    links to spare.
+    """
     result: list[Piece] = []
     for i in range(len(path.discs)):
         after = (i + 1) % len(path.discs)
@@ -45,14 +59,23 @@ def pieces(path: Path, pitch_mm: float, elongation: float, slack_strand: int | N
             result.append(Piece(line=[x0, y0, x1, y1], links=straight))
         reach, leave = contact_angles(path, after)
         disc = path.discs[after]
-        result.append(Piece(arc=[disc.x, disc.y, disc.radius, reach, leave], links=path.links_on(after, pitch_mm, elongation)))
+        result.append(
+            Piece(
+                arc=[disc.x, disc.y, disc.radius, reach, leave],
+                links=path.links_on(after, pitch_mm, elongation),
+            )
+        )
     return result
 
 
-def _bow(chord: tuple[float, float, float, float], straight: float, spare: float, wrap: int) -> Piece:
-    """A strand that is too long drawn as an arc towards the inside of the loop: chord/arc = sin(h)/h for half angle h.
+def _bow(
+    chord: tuple[float, float, float, float], straight: float, spare: float, wrap: int
+) -> Piece:
+    """A strand that is too long drawn as an arc towards the inside of the loop: chord/arc =
+    sin(h)/h for half angle h.
 
-    The inside lies on the right of a chain that goes round clockwise (``wrap`` +1), on the left of the other.
+    The inside lies on the right of a chain that goes round clockwise (``wrap`` +1), on the left of
+    the other.
     """
     x0, y0, x1, y1 = chord
     length = math.hypot(x1 - x0, y1 - y0)

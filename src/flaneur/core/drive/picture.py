@@ -1,7 +1,9 @@
-"""The drive face as a picture that turns: path geometry and rates, so that a screen only has to evaluate them.
+"""The drive face as a picture that turns: path geometry and rates, so that a screen only has to
+evaluate them.
 
-Millimetres, x right and y up in the plane's own view. Clock positions are degrees clockwise from twelve at the
-service position; ``clock_per_crank`` is by how much one moves for a degree of the crank (clockwise positive).
+Millimetres, x right and y up in the plane's own view. Clock positions are degrees clockwise from
+twelve at the service position; ``clock_per_crank`` is by how much one moves for a degree of the
+crank (clockwise positive).
 """
 
 from math import cos, dist, pi, sin
@@ -44,9 +46,11 @@ class ColouredLink(PictureModel):
 
 
 class ChainPicture(PictureModel):
-    """A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at the service position.
+    """A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at
+    the service position.
 
-    ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees, this chain's own).
+    ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees,
+    this chain's own).
     """
 
     part: str
@@ -87,7 +91,9 @@ class WheelPicture(PictureModel):
 
 
 class FacePicture(PictureModel):
-    """A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger; forwards and turned back."""
+    """A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger;
+    forwards and turned back.
+    """
 
     part: str
     name: str
@@ -112,7 +118,9 @@ class MarkPicture(PictureModel):
 
 
 class ShaftPicture(PictureModel):
-    """Crank degrees: how much later it stands than the book says, and its lash when the crank is turned back."""
+    """Crank degrees: how much later it stands than the book says, and its lash when the crank is
+    turned back.
+    """
 
     id: str
     name: str
@@ -122,7 +130,9 @@ class ShaftPicture(PictureModel):
 
 
 class DrivePicture(PictureModel):
-    """A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how exaggerated), a tooth off."""
+    """A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how
+    exaggerated), a tooth off.
+    """
 
     engine: str
     label: str
@@ -135,8 +145,12 @@ class DrivePicture(PictureModel):
     shafts: list[ShaftPicture]
 
 
-def drive_picture(book: EngineBook, faults: Faults | None = None, label: str = "as the book has it") -> DrivePicture:
-    """Draw a book's drive in a state of wear. Raises BookError when a loop cannot be closed in that state."""
+def drive_picture(
+    book: EngineBook, faults: Faults | None = None, label: str = "as the book has it"
+) -> DrivePicture:
+    """Draw a book's drive in a state of wear. Raises BookError when a loop cannot be closed in that
+    state.
+    """
     state = faults or Faults()
     train = DriveTrain(book)
     late, plungers = train.shaft_late_deg(state)
@@ -145,7 +159,9 @@ def drive_picture(book: EngineBook, faults: Faults | None = None, label: str = "
     faces: list[FacePicture] = []
     for key, drive in train.chains.items():
         set_late = state.jumped_teeth.get(f"{key}/{drive.chain.driver}", 0)
-        chain, parts = _chain(train, drive, train.wear_of(state, key), plungers.get(key, 0.0), set_late)
+        chain, parts = _chain(
+            train, drive, train.wear_of(state, key), plungers.get(key, 0.0), set_late
+        )
         chains.append(chain)
         faces += parts
     wheels = _wheels(train)
@@ -154,7 +170,12 @@ def drive_picture(book: EngineBook, faults: Faults | None = None, label: str = "
         label=label,
         service_deg=book.service_position.crank_deg,
         planes=[
-            Plane(id=key, seen_from=p.seen_from, running_direction=p.running_direction, box=_box(key, wheels, faces))
+            Plane(
+                id=key,
+                seen_from=p.seen_from,
+                running_direction=p.running_direction,
+                box=_box(key, wheels, faces),
+            )
             for key, p in book.planes.items()
         ],
         chains=chains,
@@ -175,7 +196,9 @@ def drive_picture(book: EngineBook, faults: Faults | None = None, label: str = "
             for key, m in book.marks.items()
         ],
         shafts=[
-            ShaftPicture(id=k, name=s.name, kind=s.kind, late_deg=late.get(k, 0.0), lash_deg=lash.get(k, 0.0))
+            ShaftPicture(
+                id=k, name=s.name, kind=s.kind, late_deg=late.get(k, 0.0), lash_deg=lash.get(k, 0.0)
+            )
             for k, s in book.shafts.items()
         ],
     )
@@ -189,11 +212,17 @@ def clock_per_crank(train: DriveTrain, shaft: str, plane: str) -> float:
 
 def bank_of(book: EngineBook, chain: str) -> str | None:
     """The bank a chain belongs to, None for one that serves several or none."""
-    banks = {book.shafts[book.sprockets[s].shaft].bank for s in book.chains[chain].loop if s in book.sprockets} - {None}
+    banks = {
+        book.shafts[book.sprockets[s].shaft].bank
+        for s in book.chains[chain].loop
+        if s in book.sprockets
+    } - {None}
     return next(iter(banks)) if len(banks) == 1 else None
 
 
-def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float, set_late: int) -> tuple[ChainPicture, list[FacePicture]]:
+def _chain(
+    train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float, set_late: int
+) -> tuple[ChainPicture, list[FacePicture]]:
     book, n = train.book, drive.chain.links
     driver = book.sprockets[drive.chain.driver]
     path = drive.path(plunger, wear)
@@ -214,11 +243,15 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
         links_per_crank_deg=driver.teeth / 360.0 / train.crank_per_turn[driver.shaft],
         # A tooth late at the driver is the whole chain a link behind its mark.
         mark_links=drive.links_to_departure(drive.chain.driver) + set_late,
-        # Pulled by the crank, what is to spare hangs where the chain leaves it; turned back, on the other side.
+        # Pulled by the crank, what is to spare hangs where the chain leaves it; turned back, on the
+        # other side.
         forward=pieces(path, drive.pitch_mm, wear.elongation, 0, spare),
         back=pieces(turned, drive.pitch_mm, wear.elongation, _tight_strand(turned), spare_back),
         lash_deg=chain_lash_deg(train, drive.id, wear),
-        coloured=[ColouredLink(link=m.link, colour=m.colour, meets=m.meets) for m in drive.chain.marked_links],
+        coloured=[
+            ColouredLink(link=m.link, colour=m.colour, meets=m.meets)
+            for m in drive.chain.marked_links
+        ],
     )
     faces = [
         FacePicture(
@@ -229,7 +262,8 @@ def _chain(train: DriveTrain, drive: ChainDrive, wear: ChainWear, plunger: float
             plane=driver.plane,
             bank=bank,
             forward=_face_line(drive, path, disc.id, plunger),
-            back=_face_line(drive, turned, disc.id, held) or _face_line(drive, path, disc.id, plunger),
+            back=_face_line(drive, turned, disc.id, held)
+            or _face_line(drive, path, disc.id, plunger),
         )
         for disc in path.discs
         if not disc.teeth
@@ -257,7 +291,9 @@ def _tight_strand(path: Path) -> int:
 
 
 def _face_line(drive: ChainDrive, path: Path, part: str, plunger: float) -> list[list[float]]:
-    """A face as a line under its liner: a little longer than the chain touches; an arm from its pivot to its pad."""
+    """A face as a line under its liner: a little longer than the chain touches; an arm from its
+    pivot to its pad.
+    """
     try:
         i = path.index(part)
     except KeyError:
@@ -286,7 +322,10 @@ def _pad(drive: ChainDrive, plunger: float) -> list[float]:
     """Where the tip of the plunger stands."""
     heading = clock_to_heading(drive.tensioner.direction_clock_deg)
     out = plunger - drive.tensioner.book_plunger_mm
-    return [drive.tensioner.pad_mm[0] + out * cos(heading), drive.tensioner.pad_mm[1] + out * sin(heading)]
+    return [
+        drive.tensioner.pad_mm[0] + out * cos(heading),
+        drive.tensioner.pad_mm[1] + out * sin(heading),
+    ]
 
 
 def _plunger_line(drive: ChainDrive, plunger: float) -> list[list[float]]:
@@ -319,7 +358,14 @@ def _wheels(train: DriveTrain) -> list[WheelPicture]:
 
 
 def _wheel(
-    book: EngineBook, key: str, part: Sprocket | Gear, kind: str, radius: float, rate: float, phaser: str | None, travel: float
+    book: EngineBook,
+    key: str,
+    part: Sprocket | Gear,
+    kind: str,
+    radius: float,
+    rate: float,
+    phaser: str | None,
+    travel: float,
 ) -> WheelPicture:
     return WheelPicture(
         part=key,
@@ -353,8 +399,12 @@ def _label(book: EngineBook, shaft: str) -> str:
 
 def _box(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> list[float]:
     own = [w for w in wheels if w.plane == plane]
-    xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[0] for f in faces if f.plane == plane for p in f.forward]
-    ys = [w.y + s * (w.radius + 10) for w in own for s in (-1, 1)] + [p[1] for f in faces if f.plane == plane for p in f.forward]
+    xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [
+        p[0] for f in faces if f.plane == plane for p in f.forward
+    ]
+    ys = [w.y + s * (w.radius + 10) for w in own for s in (-1, 1)] + [
+        p[1] for f in faces if f.plane == plane for p in f.forward
+    ]
     if not xs:
         return [0.0, 0.0, 1.0, 1.0]
     return [min(xs) - 8, min(ys) - 8, max(xs) - min(xs) + 16, max(ys) - min(ys) + 16]

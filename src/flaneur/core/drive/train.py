@@ -12,7 +12,9 @@ from flaneur.core.faults.model import Faults
 
 @dataclass(frozen=True)
 class DriveState:
-    """Deviation per cam (crank degrees, late positive; shaft only, no phaser or tone wheel), plunger per tensioned chain."""
+    """Deviation per cam (crank degrees, late positive; shaft only, no phaser or tone wheel),
+    plunger per tensioned chain.
+    """
 
     deviation_deg: dict[str, float]
     plunger_mm: dict[str, float]
@@ -36,12 +38,19 @@ class DriveTrain:
             driven |= {self.book.gears[m.driven].shaft for m in turned}
             ready = [c for c in waiting if self._shaft(self.book.chains[c].driver) in driven]
             if not ready and not turned:
-                faults = [f"chains.{c}.driver: nothing turns {self.book.chains[c].driver}" for c in waiting]
-                raise BookError("Some chains are not driven from the crankshaft.", faults, read=faults[0])
+                faults = [
+                    f"chains.{c}.driver: nothing turns {self.book.chains[c].driver}"
+                    for c in waiting
+                ]
+                raise BookError(
+                    "Some chains are not driven from the crankshaft.", faults, read=faults[0]
+                )
             for chain in ready:
                 waiting.remove(chain)
                 order.append(chain)
-                driven |= {self._shaft(s) for s in self.book.chains[chain].loop if s in self.book.sprockets}
+                driven |= {
+                    self._shaft(s) for s in self.book.chains[chain].loop if s in self.book.sprockets
+                }
         return order
 
     def _shaft(self, sprocket: str) -> str:
@@ -49,7 +58,9 @@ class DriveTrain:
 
     @cached_property
     def exact_ratio(self) -> dict[str, Fraction]:
-        """Crank turns for one turn of each shaft that anything turns, exactly, from tooth counts. Gears turn it round."""
+        """Crank turns for one turn of each shaft that anything turns, exactly, from tooth counts.
+        Gears turn it round.
+        """
         ratio = {k: Fraction(1) for k, s in self.book.shafts.items() if s.kind == "crank"}
         waiting = list(self.book.meshes)
 
@@ -60,7 +71,9 @@ class DriveTrain:
                 for mesh in list(waiting):
                     driver, driven = self.book.gears[mesh.driver], self.book.gears[mesh.driven]
                     if driver.shaft in ratio:
-                        ratio[driven.shaft] = ratio[driver.shaft] * -Fraction(driven.teeth, driver.teeth)
+                        ratio[driven.shaft] = ratio[driver.shaft] * -Fraction(
+                            driven.teeth, driver.teeth
+                        )
                         waiting.remove(mesh)
                         again = True
 
@@ -69,7 +82,9 @@ class DriveTrain:
             driver = self.book.sprockets[drive.chain.driver]
             for sprocket in drive.driven:
                 turns = Fraction(self.book.sprockets[sprocket].teeth, driver.teeth)
-                ratio[self._shaft(sprocket)] = ratio[driver.shaft] * turns * driver.wrap * self.book.sprockets[sprocket].wrap
+                ratio[self._shaft(sprocket)] = (
+                    ratio[driver.shaft] * turns * driver.wrap * self.book.sprockets[sprocket].wrap
+                )
             along_gears()
         return ratio
 
@@ -80,10 +95,14 @@ class DriveTrain:
 
     def tooth_deg(self, sprocket: str) -> float:
         """Crank degrees by which one tooth on this sprocket shifts what hangs on it."""
-        return 360.0 / self.book.sprockets[sprocket].teeth * self.crank_per_turn[self._shaft(sprocket)]
+        return (
+            360.0 / self.book.sprockets[sprocket].teeth * self.crank_per_turn[self._shaft(sprocket)]
+        )
 
     def moved_by(self, contact: str) -> set[str]:
-        """Shafts that one tooth at a contact ``chain/sprocket`` shifts: at the driver all behind it, else that shaft's."""
+        """Shafts that one tooth at a contact ``chain/sprocket`` shifts: at the driver all behind
+        it, else that shaft's.
+        """
         chain, sprocket = contact.split("/")
         if sprocket == self.book.chains[chain].driver:
             return self._with_followers({self._shaft(s) for s in self.chains[chain].driven})
@@ -96,7 +115,9 @@ class DriveTrain:
         return moved
 
     def jump_deg(self, contact: str) -> dict[str, float]:
-        """Deviation of every cam for one tooth late at a contact ``chain/sprocket``, crank degrees."""
+        """Deviation of every cam for one tooth late at a contact ``chain/sprocket``, crank
+        degrees.
+        """
         tooth, moved = self.tooth_deg(contact.split("/")[1]), self.moved_by(contact)
         return {cam: tooth if cam in moved else 0.0 for cam in self.book.cams}
 
@@ -110,7 +131,9 @@ class DriveTrain:
         return [cam for cam in self.book.cams if cam in moved]
 
     def times_cams(self, chain: str) -> bool:
-        """Whether any cam hangs on a chain; an oil pump's times nothing, so that no timing speaks of its wear."""
+        """Whether any cam hangs on a chain; an oil pump's times nothing, so that no timing speaks
+        of its wear.
+        """
         return bool(self.cams_of(chain))
 
     def wear_of(self, faults: Faults, chain: str) -> ChainWear:
@@ -118,7 +141,9 @@ class DriveTrain:
         return ChainWear(faults.elongation_pct.get(chain, 0.0) / 100.0, faces)
 
     def shaft_late_deg(self, faults: Faults) -> tuple[dict[str, float], dict[str, float]]:
-        """How much later every shaft that chains turn stands, crank degrees, and the plunger of every tensioned chain."""
+        """How much later every shaft that chains turn stands, crank degrees, and the plunger of
+        every tensioned chain.
+        """
         late = {k: 0.0 for k in self.crank_per_turn}
         plunger: dict[str, float] = {}
         for chain, drive in self.chains.items():

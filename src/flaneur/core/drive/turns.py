@@ -11,8 +11,8 @@ from flaneur.core.drive.train import DriveTrain
 class ComingBack:
     """Crank turns until coloured links (per chain) and shaft marks (per shaft) stand as they stood.
 
-    ``every`` is until all that is timed does: chains with counts, and the shafts on them and on gears. What is not
-    timed, such as an oil pump's chain, has nothing to agree.
+    ``every`` is until all that is timed does: chains with counts, and the shafts on them and on
+    gears. What is not timed, such as an oil pump's chain, has nothing to agree.
     """
 
     chains: dict[str, int]
@@ -23,9 +23,10 @@ class ComingBack:
 def coming_back(train: DriveTrain) -> ComingBack:
     """Turns after which each chain's links lie on the same teeth again, for whole crank turns.
 
-    A chain moves z/ratio links a crank turn (z teeth of its driver): after T turns it has come round when
-    T·z/(ratio·n) is whole; its sprockets' marks agree when T/ratio is whole for each of their shafts. The least T is
-    the least common multiple of those fractions' denominators (n / gcd(n, z) turns of the driver).
+    A chain moves z/ratio links a crank turn (z teeth of its driver): after T turns it has come
+    round when T·z/(ratio·n) is whole; its sprockets' marks agree when T/ratio is whole for each of
+    their shafts. The least T is the least common multiple of those fractions' denominators (n /
+    gcd(n, z) turns of the driver).
     """
     book, ratio = train.book, {k: abs(v) for k, v in train.exact_ratio.items()}
     shafts = {k: (1 / v).denominator for k, v in ratio.items()}

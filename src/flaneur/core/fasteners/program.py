@@ -17,17 +17,24 @@ class Applied:
 
 
 def stage_words(stage: Stage) -> str:
-    """How a stage is asked for, with both foot and inch pounds spelled out where torque is meant."""
+    """How a stage is asked for, with both foot and inch pounds spelled out where torque is
+    meant.
+    """
     if stage.kind == "torque":
         small = stage.value < 15
-        other = f"{stage.value / LBF_IN_NM:.0f} lbf·in" if small else f"{stage.value / LBF_FT_NM:.0f} lbf·ft"
+        other = (
+            f"{stage.value / LBF_IN_NM:.0f} lbf·in"
+            if small
+            else f"{stage.value / LBF_FT_NM:.0f} lbf·ft"
+        )
         return f"{stage.value:g} Nm ± {stage.tolerance:g} ({other})"
     what = "turn on by" if stage.kind == "angle" else "back off by"
     return f"{what} {stage.value:g}° ± {stage.tolerance:g}°"
 
 
 def check_stage(stage: Stage, text: str) -> Applied:
-    """Compare what was typed ("24 Nm", "90°") with a stage. Raises ReadingError without a number and a unit.
+    """Compare what was typed ("24 Nm", "90°") with a stage. Raises ReadingError without a number
+    and a unit.
 
     A torque about 12 times off is named as a likely mix-up of lbf·ft and lbf·in.
     """
@@ -42,8 +49,13 @@ def check_stage(stage: Stage, text: str) -> Applied:
     off = value - stage.value
     ok = abs(off) <= stage.tolerance + 1e-9
     if ok:
-        return Applied(value, True, f"{value:.3g} {unit}, within {stage.value:g} ± {stage.tolerance:g} {unit}.")
-    words = f"{value:.3g} {unit} is {abs(off):.3g} {unit} {'over' if off > 0 else 'under'} the book's {stage.value:g} {unit}."
+        return Applied(
+            value, True, f"{value:.3g} {unit}, within {stage.value:g} ± {stage.tolerance:g} {unit}."
+        )
+    words = (
+        f"{value:.3g} {unit} is {abs(off):.3g} {unit} {'over' if off > 0 else 'under'} the "
+        f"book's {stage.value:g} {unit}."
+    )
     ratio = max(value / stage.value, stage.value / value)
     if stage.kind == "torque" and 9 < ratio < 15:
         words += " That is about twelve times off: were lbf·ft and lbf·in mixed up?"

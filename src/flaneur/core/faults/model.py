@@ -11,22 +11,34 @@ from flaneur.core.errors import BookError
 class Faults(BaseModel):
     """Hidden state of a drive. Missing entries mean as new.
 
-    Offsets are crank degrees by which events come later; jumped teeth count later as positive and belong to
-    one contact, written ``chain/sprocket``.
+    Offsets are crank degrees by which events come later; jumped teeth count later as positive and
+    belong to one contact, written ``chain/sprocket``.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     elongation_pct: dict[str, float] = Field(default_factory=dict)
-    liner_wear_mm: dict[str, float] = Field(default_factory=dict, description="Per fixed guide or arm.")
+    liner_wear_mm: dict[str, float] = Field(
+        default_factory=dict, description="Per fixed guide or arm."
+    )
     jumped_teeth: dict[str, int] = Field(default_factory=dict)
     phaser_offset_deg: dict[str, float] = Field(default_factory=dict)
     tone_wheel_offset_deg: dict[str, float] = Field(default_factory=dict)
-    phaser_rate: dict[str, float] = Field(default_factory=dict, description="Share of the sound rate it still runs at.")
-    phaser_hunting_deg: dict[str, float] = Field(default_factory=dict, description="Swing about a held command, half peak to peak.")
-    phaser_drift_deg_s: dict[str, float] = Field(default_factory=dict, description="Creep away from a held command.")
-    phaser_park_deg: dict[str, float] = Field(default_factory=dict, description="Angle from park at which it rests uncommanded.")
-    cold_rattle_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False, description="How much later cams start when cold.")
+    phaser_rate: dict[str, float] = Field(
+        default_factory=dict, description="Share of the sound rate it still runs at."
+    )
+    phaser_hunting_deg: dict[str, float] = Field(
+        default_factory=dict, description="Swing about a held command, half peak to peak."
+    )
+    phaser_drift_deg_s: dict[str, float] = Field(
+        default_factory=dict, description="Creep away from a held command."
+    )
+    phaser_park_deg: dict[str, float] = Field(
+        default_factory=dict, description="Angle from park at which it rests uncommanded."
+    )
+    cold_rattle_deg: float = Field(
+        default=0.0, ge=0, allow_inf_nan=False, description="How much later cams start when cold."
+    )
     oil_pressure_share: float = Field(default=1.0, gt=0, le=1.5)
     base_relearned: bool = False
 
@@ -49,7 +61,12 @@ class Faults(BaseModel):
 
     def check_against(self, book: EngineBook) -> None:
         """Raise BookError naming every key the book does not know."""
-        contacts = {f"{c}/{s}" for c, chain in book.chains.items() for s in chain.loop if s in book.sprockets}
+        contacts = {
+            f"{c}/{s}"
+            for c, chain in book.chains.items()
+            for s in chain.loop
+            if s in book.sprockets
+        }
         known: dict[str, set[str]] = {
             "elongation_pct": set(book.chains),
             "liner_wear_mm": set(book.guides) | set(book.arms),
@@ -71,15 +88,24 @@ class Faults(BaseModel):
             raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0])
 
 
-def after_repair(hidden: Faults, book: EngineBook, renewed: list[str], came_off: list[str], errors: dict[str, int]) -> Faults:
-    """Hidden state after the parts behind ``renewed`` components were replaced; ``came_off`` went back on again.
+def after_repair(
+    hidden: Faults,
+    book: EngineBook,
+    renewed: list[str],
+    came_off: list[str],
+    errors: dict[str, int],
+) -> Faults:
+    """Hidden state after the parts behind ``renewed`` components were replaced; ``came_off`` went
+    back on again.
 
-    Only what was renewed becomes new. A chain that came off is set again by its marks, so its old jumps go
-    and the tooth errors made while fitting (``errors``, later positive) take their place. Tone wheels keep
-    their own offsets.
+    Only what was renewed becomes new. A chain that came off is set again by its marks, so its old
+    jumps go and the tooth errors made while fitting (``errors``, later positive) take their place.
+    Tone wheels keep their own offsets.
     """
     parts = {part for c in renewed if (part := book.components[c].part)}
-    reset = {part for c in (*renewed, *came_off) if (part := book.components[c].part) in book.chains}
+    reset = {
+        part for c in (*renewed, *came_off) if (part := book.components[c].part) in book.chains
+    }
     jumps = {k: v for k, v in hidden.jumped_teeth.items() if k.split("/")[0] not in reset}
     jumps |= {contact: teeth for contact, teeth in errors.items() if contact.split("/")[0] in reset}
 

@@ -5,7 +5,10 @@ from flaneur.core.errors import ReadingError
 from flaneur.core.measuring import lengths, looks
 from flaneur.core.measuring.worksheet import Answer, Filled, SheetMaker, Worker, Worksheet
 
-MEASURED_OFF = ("chain_length", "liner")  # measured on the part that came off, whenever that is: it tells of before the repair
+MEASURED_OFF = (
+    "chain_length",
+    "liner",
+)  # measured on the part that came off, whenever that is: it tells of before the repair
 
 _SHEETS: dict[str, tuple[SheetMaker, Worker]] = {
     "plunger": (lengths.plunger_sheet, lengths.plunger),
@@ -28,13 +31,19 @@ def worksheets(book: EngineBook) -> list[Worksheet]:
 
 
 def work_out(book: EngineBook, kind: str, part: str, typed: dict[str, str]) -> Answer:
-    """Read a filled-in sheet. Raises ReadingError naming the field, what was read and what was expected."""
+    """Read a filled-in sheet. Raises ReadingError naming the field, what was read and what was
+    expected.
+    """
     if kind not in _SHEETS:
         raise ReadingError("There is no such worksheet.", read=kind, expected=", ".join(_SHEETS))
     make, work = _SHEETS[kind]
     sheet = make(book)
     if part not in {p.id for p in sheet.parts}:
-        raise ReadingError("This sheet is not for that part.", read=part, expected=", ".join(p.id for p in sheet.parts))
+        raise ReadingError(
+            "This sheet is not for that part.",
+            read=part,
+            expected=", ".join(p.id for p in sheet.parts),
+        )
     return work(book, part, Filled(sheet, typed))
 
 

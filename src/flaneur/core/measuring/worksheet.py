@@ -16,7 +16,9 @@ FieldKind = Literal["quantity", "quantities", "count", "choice", "text"]
 
 @dataclass(frozen=True)
 class Blank:
-    """One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is written ("" means: must be)."""
+    """One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is
+    written ("" means: must be).
+    """
 
     key: str
     label: str
@@ -40,7 +42,9 @@ class MeasuredPart:
 
 @dataclass(frozen=True)
 class Worksheet:
-    """A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill in."""
+    """A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill
+    in.
+    """
 
     kind: str
     title: str
@@ -55,7 +59,8 @@ class Worksheet:
 
 @dataclass(frozen=True)
 class Answer:
-    """What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the arithmetic line by line.
+    """What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the
+    arithmetic line by line.
 
     ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
     """
@@ -81,7 +86,9 @@ class Filled:
         unknown = set(typed) - {b.key for b in sheet.blanks}
         if unknown:
             raise ReadingError(
-                "This sheet has no such field.", read=", ".join(sorted(unknown)), expected=", ".join(b.key for b in sheet.blanks)
+                "This sheet has no such field.",
+                read=", ".join(sorted(unknown)),
+                expected=", ".join(b.key for b in sheet.blanks),
             )
 
     def _blank(self, key: str) -> Blank:
@@ -94,14 +101,20 @@ class Filled:
         blank, text = self._blank(key), self.typed.get(key, "").strip()
         if not text and not blank.is_optional:
             raise ReadingError(
-                f"{blank.label}: nothing is filled in.", expected=blank.hint or blank.label, advice="Fill it in, or choose unknown."
+                f"{blank.label}: nothing is filled in.",
+                expected=blank.hint or blank.label,
+                advice="Fill it in, or choose unknown.",
             )
         return text
 
     def choice(self, key: str) -> str:
         blank, text = self._blank(key), self.text(key)
         if text and text not in blank.choices:
-            raise ReadingError(f"{blank.label}: this is no answer to it.", read=text, expected=", ".join(blank.choices))
+            raise ReadingError(
+                f"{blank.label}: this is no answer to it.",
+                read=text,
+                expected=", ".join(blank.choices),
+            )
         return text
 
     def _read(self, key: str, read: Callable[[str, Blank], T]) -> T:
@@ -109,10 +122,17 @@ class Filled:
         try:
             return read(self.text(key), blank)
         except ReadingError as error:
-            raise ReadingError(f"{blank.label}: {error.message}", read=error.read, expected=error.expected, advice=error.advice) from error
+            raise ReadingError(
+                f"{blank.label}: {error.message}",
+                read=error.read,
+                expected=error.expected,
+                advice=error.advice,
+            ) from error
 
     def quantity(self, key: str) -> float:
-        return self._read(key, lambda text, b: parse_quantity(text, b.measure, b.unit or None).value)
+        return self._read(
+            key, lambda text, b: parse_quantity(text, b.measure, b.unit or None).value
+        )
 
     def quantities(self, key: str) -> list[float]:
         return self._read(key, lambda text, b: parse_quantities(text, b.measure, b.unit or None))
@@ -120,13 +140,19 @@ class Filled:
     def count(self, key: str) -> int:
         text = self.text(key)
         if not text.isascii() or not text.isdigit() or len(text) > 6:
-            raise ReadingError(f"{self._blank(key).label}: this is not a whole number.", read=f"“{text}”", expected="a whole number")
+            raise ReadingError(
+                f"{self._blank(key).label}: this is not a whole number.",
+                read=f"“{text}”",
+                expected="a whole number",
+            )
         return int(text)
 
 
 @dataclass(frozen=True)
 class Repeats:
-    """Mean of repeated readings with its standard error: their spread, or the instrument, whichever says more."""
+    """Mean of repeated readings with its standard error: their spread, or the instrument, whichever
+    says more.
+    """
 
     mean: float
     stderr: float

@@ -7,10 +7,12 @@ from flaneur.core.errors import PlanError
 
 
 def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
-    """Smallest set of components that contains ``scope`` and is closed under the book's rules, in book order.
+    """Smallest set of components that contains ``scope`` and is closed under the book's rules, in
+    book order.
 
-    Rules: what covers a part comes off with it; what the book renews together goes together; a one-use part
-    is renewed when anything it is covered by comes off. Raises PlanError for a component the book does not know.
+    Rules: what covers a part comes off with it; what the book renews together goes together; a
+    one-use part is renewed when anything it is covered by comes off. Raises PlanError for a
+    component the book does not know.
     """
     wanted = list(scope)
     unknown = [c for c in wanted if c not in book.components]
@@ -29,12 +31,16 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
             continue
         found.add(component)
         open_list += book.components[component].covered_by + book.components[component].renew_with
-        open_list += [k for k, c in book.components.items() if c.one_use and component in c.covered_by]
+        open_list += [
+            k for k, c in book.components.items() if c.one_use and component in c.covered_by
+        ]
     return [key for key in book.components if key in found]
 
 
 def renewed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
-    """Components that get new parts: the scope, what the book renews with it, and one-use parts that come off."""
+    """Components that get new parts: the scope, what the book renews with it, and one-use parts
+    that come off.
+    """
     wanted = set(scope)
     removed = closed_set(book, wanted)
     together: set[str] = set()

@@ -17,7 +17,8 @@ _COUNT = re.compile(r"[+-]?[0-9]{1,6}")
 class Seen(BaseModel):
     """One answer, as typed, with what it means.
 
-    ``teeth`` is the error seen at ``contact``, late positive: 0 says that it stands on its mark. None: nothing was said of teeth.
+    ``teeth`` is the error seen at ``contact``, late positive: 0 says that it stands on its mark.
+    None: nothing was said of teeth.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -47,11 +48,20 @@ def check_answer(asked: Asked, answer: str) -> Seen:
     """Check one answer. Raises StepError for an empty or unreadable one."""
     typed = answer.strip()
     if not typed:
-        raise StepError(f"“{asked.ask}” is not answered.", expected=_expected(asked), advice="Enter what you see.")
+        raise StepError(
+            f"“{asked.ask}” is not answered.",
+            expected=_expected(asked),
+            advice="Enter what you see.",
+        )
     try:
         return _judge(asked, typed)
     except ReadingError as error:
-        raise StepError(f"“{asked.ask}”: {error.message}", read=error.read, expected=error.expected, advice=error.advice) from error
+        raise StepError(
+            f"“{asked.ask}”: {error.message}",
+            read=error.read,
+            expected=error.expected,
+            advice=error.advice,
+        ) from error
 
 
 def _judge(asked: Asked, typed: str) -> Seen:
@@ -65,19 +75,35 @@ def _judge(asked: Asked, typed: str) -> Seen:
         return Seen(ask=asked.ask, typed=typed, ok=ok, words=words, pins=pins)
     if asked.kind in ("word", "mark"):
         if typed not in asked.choices:
-            raise ReadingError("This is not one of the answers.", read=f"“{typed}”", expected=", ".join(asked.choices))
+            raise ReadingError(
+                "This is not one of the answers.",
+                read=f"“{typed}”",
+                expected=", ".join(asked.choices),
+            )
         ok = typed in asked.right
         teeth = TEETH_SAID[typed] if asked.kind == "mark" and asked.contact else None
-        return Seen(ask=asked.ask, typed=typed, ok=ok, words=typed, contact=asked.contact, teeth=teeth, pins=asked.pins if ok else 0)
+        return Seen(
+            ask=asked.ask,
+            typed=typed,
+            ok=ok,
+            words=typed,
+            contact=asked.contact,
+            teeth=teeth,
+            pins=asked.pins if ok else 0,
+        )
     if asked.stage is not None:
         if typed.lower() == NOT_MEASURED:
-            return Seen(ask=asked.ask, typed=typed, ok=False, words="Not measured: by feel or impact tool.")
+            return Seen(
+                ask=asked.ask, typed=typed, ok=False, words="Not measured: by feel or impact tool."
+            )
         applied = check_stage(asked.stage, typed)
         return Seen(ask=asked.ask, typed=typed, ok=applied.ok, words=applied.words)
     value = parse_quantity(typed, "length", asked.unit or "mm").value
     low, high = asked.low, asked.high
     ok = (low is None or value >= low) and (high is None or value <= high)
-    return Seen(ask=asked.ask, typed=typed, ok=ok, words=f"{value:g} mm, expected {low} to {high} mm")
+    return Seen(
+        ask=asked.ask, typed=typed, ok=ok, words=f"{value:g} mm, expected {low} to {high} mm"
+    )
 
 
 def _expected(asked: Asked) -> str:

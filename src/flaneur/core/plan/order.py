@@ -12,10 +12,12 @@ PHASES = ("prepare", "remove", "fit", "close")
 
 
 def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
-    """Steps as nodes ``op:x``, ``remove:x``, ``fit:x``, ``torque:x`` with a ``phase``; edges run from earlier to later.
+    """Steps as nodes ``op:x``, ``remove:x``, ``fit:x``, ``torque:x`` with a ``phase``; edges run
+    from earlier to later.
 
-    Rules drawn as edges: covers off before what they cover; fitted and torqued before being covered; inner before
-    outer (``fit_after``); everything off before anything goes on; an operation's own before and after.
+    Rules drawn as edges: covers off before what they cover; fitted and torqued before being
+    covered; inner before outer (``fit_after``); everything off before anything goes on; an
+    operation's own before and after.
     """
     removed = closed_set(book, scope)
     inside = set(removed)
@@ -61,7 +63,9 @@ def _milestones(graph: "nx.DiGraph[str]") -> None:
 
 
 def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
-    """Steps in a lawful order; ties follow phase and book order. Raises PlanError naming a circle of rules."""
+    """Steps in a lawful order; ties follow phase and book order. Raises PlanError naming a circle
+    of rules.
+    """
     graph = step_graph(book, scope)
     rank = {key: i for i, key in enumerate([*book.components, *book.operations])}
 
@@ -75,7 +79,9 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
     try:
         order = list(nx.lexicographical_topological_sort(graph, key=key))
     except nx.NetworkXUnfeasible as error:
-        around: list[tuple[str, str]] = list(nx.find_cycle(graph))  # pyright: ignore[reportUnknownMemberType, reportUnknownArgumentType]
+        around: list[tuple[str, str]] = list(
+            nx.find_cycle(graph)  # pyright: ignore[reportUnknownMemberType, reportUnknownArgumentType]
+        )
         circle = " → ".join(a for a, _ in around)
         raise PlanError(
             "The book's rules go round in a circle; no order satisfies them.",

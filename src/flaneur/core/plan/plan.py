@@ -61,7 +61,9 @@ class Part(PlanModel):
 
 
 class Plan(PlanModel):
-    """Steps in order, with what comes off (``access``), parts, tools, working time and its spread in minutes."""
+    """Steps in order, with what comes off (``access``), parts, tools, working time and its spread
+    in minutes.
+    """
 
     engine: str
     scope: list[str]
@@ -78,8 +80,12 @@ class Plan(PlanModel):
 
 
 def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
-    """Plan a renewal. Raises PlanError when the book gives no lawful order or does not know a part."""
-    wanted = [k for k in book.components if k in set(scope)] + [k for k in scope if k not in book.components]
+    """Plan a renewal. Raises PlanError when the book gives no lawful order or does not know a
+    part.
+    """
+    wanted = [k for k in book.components if k in set(scope)] + [
+        k for k in scope if k not in book.components
+    ]
     access = closed_set(book, wanted)
     steps = [_step(book, ref) for ref in work_order(book, wanted)]
     renewed = renewed_set(book, wanted)
@@ -106,7 +112,11 @@ def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[
             name=book.components[c].name,
             count=1,
             price=book.components[c].price,
-            why="chosen" if c in scope else "one-use" if book.components[c].one_use else "renewed with it",
+            why="chosen"
+            if c in scope
+            else "one-use"
+            if book.components[c].one_use
+            else "renewed with it",
         )
         for c in renewed
     ]
@@ -115,7 +125,9 @@ def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[
             fastener = book.fasteners[key]
             if fastener.one_use:
                 name = f"{fastener.name} ({book.components[component].name})"
-                parts.append(Part(name=name, count=fastener.count, price=fastener.price, why="one-use"))
+                parts.append(
+                    Part(name=name, count=fastener.count, price=fastener.price, why="one-use")
+                )
     return parts
 
 
@@ -132,7 +144,13 @@ def _step(book: EngineBook, ref: str) -> PlanStep:
     if verb == "torque":
         return _torque_step(book, ref, key)
     title = f"{component.name} {'off' if verb == 'remove' else 'on'}"
-    return _task_step(book, ref, verb if verb == "remove" else "fit", title, component.remove if verb == "remove" else component.fit)
+    return _task_step(
+        book,
+        ref,
+        verb if verb == "remove" else "fit",
+        title,
+        component.remove if verb == "remove" else component.fit,
+    )
 
 
 def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -> PlanStep:
@@ -169,10 +187,21 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         minutes += 1.0 + 0.5 * fastener.count * len(fastener.stages)
         new = "new " if fastener.one_use else ""
         words.append(
-            f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: " + ", then ".join(map(stage_words, fastener.stages))
+            f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: "
+            + ", then ".join(map(stage_words, fastener.stages))
         )
-        asked.append(Asked(kind="count", ask=f"{fastener.name} counted in", expected=fastener.count, fastener=name))
-        asked += [Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name) for i, s in enumerate(fastener.stages, 1)]
+        asked.append(
+            Asked(
+                kind="count",
+                ask=f"{fastener.name} counted in",
+                expected=fastener.count,
+                fastener=name,
+            )
+        )
+        asked += [
+            Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name)
+            for i, s in enumerate(fastener.stages, 1)
+        ]
     cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []
     return PlanStep(
         ref=ref,
@@ -180,7 +209,8 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         title=f"Torque: {component.name}",
         text=". ".join(words) + ".",
         looks_right="Every stage reached in its pattern; marks have not moved while tightening.",
-        remedy="Over or under: slacken, look at the bolt and its thread, start its program again from the first stage.",
+        remedy="Over or under: slacken, look at the bolt and its thread, start its program again "
+        "from the first stage.",
         minutes=minutes,
         spread_minutes=max(1.0, 0.3 * minutes),
         two_person=False,

@@ -22,7 +22,9 @@ class Proposal(BaseModel):
 
 
 def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal]:
-    """Components for every suspect likelier than not; ``whole_set`` adds the rest of that chain's set."""
+    """Components for every suspect likelier than not; ``whole_set`` adds the rest of that chain's
+    set.
+    """
     if not verdict.readings_used:
         return []  # what is usual at an age is no reason to open an engine
     reasons: dict[str, str] = {}
@@ -33,7 +35,11 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
             component = next((k for k, c in book.components.items() if c.part == part), None)
             if component is not None:
                 reasons.setdefault(component, f"{suspect.name} ({percent(suspect.probability)})")
-    return [Proposal(component=c, name=book.components[c].name, reason=reasons[c]) for c in book.components if c in reasons]
+    return [
+        Proposal(component=c, name=book.components[c].name, reason=reasons[c])
+        for c in book.components
+        if c in reasons
+    ]
 
 
 def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:

@@ -5,18 +5,22 @@ from flaneur.core.diagnosis.readings import CamReading
 from flaneur.core.drive.train import DriveTrain
 
 
-def own_baseline_deg(book: EngineBook, after: list[CamReading], renewed: list[str]) -> dict[str, float]:
+def own_baseline_deg(
+    book: EngineBook, after: list[CamReading], renewed: list[str]
+) -> dict[str, float]:
     """Deviation per cam (crank degrees) that may serve as a baseline after this repair.
 
-    A baseline takes out what never wears, the tone wheels' own offsets. It may only be read where nothing else
-    is in it: every chain between crank and cam and every fixed guide of those chains new, the phaser parked.
-    Otherwise old wear would hide in the baseline and never be seen again.
+    A baseline takes out what never wears, the tone wheels' own offsets. It may only be read where
+    nothing else is in it: every chain between crank and cam and every fixed guide of those chains
+    new, the phaser parked. Otherwise old wear would hide in the baseline and never be seen again.
     """
     parts = {book.components[c].part for c in renewed}
     train = DriveTrain(book)
 
     def is_new(chain: str) -> bool:
-        return chain in parts and all(key in parts for key, guide in book.guides.items() if guide.chain == chain)
+        return chain in parts and all(
+            key in parts for key, guide in book.guides.items() if guide.chain == chain
+        )
 
     return {
         reading.cam: reading.deviation_deg

@@ -1,4 +1,6 @@
-"""All that a job knows of one part: what the verdict says of it, what was read on it, what is planned and done."""
+"""All that a job knows of one part: what the verdict says of it, what was read on it, what is
+planned and done.
+"""
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, percent
@@ -14,20 +16,32 @@ def verdict_facts(verdict: Verdict, part: str) -> list[Fact]:
     facts = [
         Fact(
             label="Wear",
-            value=f"{w.median:.2f} {w.unit}, 90 % between {w.low:.2f} and {w.high:.2f}; limit {w.limit:g} {w.unit}: {w.judged}",
+            value=f"{w.median:.2f} {w.unit}, 90 % between {w.low:.2f} and {w.high:.2f}; limit "
+            f"{w.limit:g} {w.unit}: {w.judged}",
         )
         for w in verdict.wear
         if w.key == part
     ]
     for suspect in verdict.suspects:
-        if part in suspect.part.split("/") and suspect.kind != "wear" and suspect.probability >= WORTH_SAYING:
+        if (
+            part in suspect.part.split("/")
+            and suspect.kind != "wear"
+            and suspect.probability >= WORTH_SAYING
+        ):
             detail = f", {suspect.detail}" if suspect.detail else ""
-            facts.append(Fact(label="Suspected", value=f"{suspect.name}{detail}: {percent(suspect.probability)}"))
+            facts.append(
+                Fact(
+                    label="Suspected",
+                    value=f"{suspect.name}{detail}: {percent(suspect.probability)}",
+                )
+            )
     return facts
 
 
 def read_on(book: EngineBook, part: str) -> set[str]:
-    """What readings on a part are filed under: itself, its shaft, or the chain its plunger belongs to."""
+    """What readings on a part are filed under: itself, its shaft, or the chain its plunger belongs
+    to.
+    """
     names = {part}
     if part in book.sprockets:
         names.add(book.sprockets[part].shaft)
@@ -37,7 +51,9 @@ def read_on(book: EngineBook, part: str) -> set[str]:
     return names
 
 
-def work_facts(book: EngineBook, part: str, access: list[str], renewed: list[str], done: set[str]) -> list[Fact]:
+def work_facts(
+    book: EngineBook, part: str, access: list[str], renewed: list[str], done: set[str]
+) -> list[Fact]:
     """What the plan does with a part, and how far the bench is with it."""
     facts: list[Fact] = []
     for key, component in book.components.items():
@@ -46,5 +62,7 @@ def work_facts(book: EngineBook, part: str, access: list[str], renewed: list[str
         value = "is renewed" if key in renewed else "comes off and goes back on"
         steps = [verb for verb in ("remove", "fit", "torque") if f"{verb}:{key}" in done]
         said = {"remove": "taken off", "fit": "fitted", "torque": "torqued"}
-        facts.append(Fact(label="Plan", value=f"{value}; {', '.join(said[s] for s in steps) or 'not begun'}"))
+        facts.append(
+            Fact(label="Plan", value=f"{value}; {', '.join(said[s] for s in steps) or 'not begun'}")
+        )
     return facts

@@ -1,4 +1,6 @@
-"""The lateness ladder: where each cam's readings lie against book, baseline, tolerance and whole teeth."""
+"""The lateness ladder: where each cam's readings lie against book, baseline, tolerance and whole
+teeth.
+"""
 
 import math
 
@@ -16,20 +18,27 @@ class LadderModel(BaseModel):
 
 
 class Rung(LadderModel):
-    """One reading: where it lies with the phaser's known shift taken out, and its 90 % interval, crank degrees late."""
+    """One reading: where it lies with the phaser's known shift taken out, and its 90 % interval,
+    crank degrees late.
+    """
 
     phase: str
     at_deg: float
     low_deg: float
     high_deg: float
     is_ghost: bool
-    is_known: bool = Field(description="False while the phaser's state is unknown: the reading then says little of the cam.")
+    is_known: bool = Field(
+        description="False while the phaser's state is unknown: the reading then says little of "
+        "the cam."
+    )
     reading: str
     words: str
 
 
 class LadderRow(LadderModel):
-    """One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the engine's own, if any."""
+    """One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
+    engine's own, if any.
+    """
 
     cam: str
     name: str
@@ -41,7 +50,9 @@ class LadderRow(LadderModel):
 
 
 class Ladder(LadderModel):
-    """All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is ±``tolerance_deg``."""
+    """All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is
+    ±``tolerance_deg``.
+    """
 
     low_deg: float
     high_deg: float
@@ -49,14 +60,20 @@ class Ladder(LadderModel):
     rows: list[LadderRow]
 
 
-def make_ladder(book: EngineBook, readings: list[tuple[str, CamReading]], baseline_deg: dict[str, float]) -> Ladder:
-    """Ladder of (phase, reading) pairs in time order; the last of each phase and cam counts, older ones are ghosts."""
+def make_ladder(
+    book: EngineBook, readings: list[tuple[str, CamReading]], baseline_deg: dict[str, float]
+) -> Ladder:
+    """Ladder of (phase, reading) pairs in time order; the last of each phase and cam counts, older
+    ones are ghosts.
+    """
     rows: list[LadderRow] = []
     reach: list[float] = []
     for cam in book.cams:
         own = [(phase, r) for phase, r in readings if r.cam == cam]
         last = {phase: i for i, (phase, _) in enumerate(own)}
-        rungs = [_rung(book, phase, r, is_ghost=last[phase] != i) for i, (phase, r) in enumerate(own)]
+        rungs = [
+            _rung(book, phase, r, is_ghost=last[phase] != i) for i, (phase, r) in enumerate(own)
+        ]
         reach += [v for g in rungs for v in (g.low_deg, g.high_deg)]
         rows.append(
             LadderRow(
@@ -71,7 +88,9 @@ def make_ladder(book: EngineBook, readings: list[tuple[str, CamReading]], baseli
         )
     low = math.floor(min([-8.0, *reach]) - 2)
     high = math.ceil(max([max(r.tooth_deg for r in rows) + 4, *reach]) + 2)
-    return Ladder(low_deg=low, high_deg=high, tolerance_deg=book.limits.cam_deviation_deg, rows=rows)
+    return Ladder(
+        low_deg=low, high_deg=high, tolerance_deg=book.limits.cam_deviation_deg, rows=rows
+    )
 
 
 def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> Rung:
@@ -82,7 +101,11 @@ def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> 
     if key is not None:
         if is_known:
             shift, spread = phaser_shift_deg(book.phasers[key], reading.phaser)
-            note = ", phaser parked" if reading.phaser.state == "parked" else f", phaser commanded {reading.phaser.command_deg:g}°"
+            note = (
+                ", phaser parked"
+                if reading.phaser.state == "parked"
+                else f", phaser commanded {reading.phaser.command_deg:g}°"
+            )
         else:
             note = ", phaser state unknown"
     at = reading.deviation_deg - shift
@@ -91,10 +114,23 @@ def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> 
     if key is not None and not is_known:
         # The cam itself may lie anywhere the phaser could have moved it from.
         reach = book.phasers[key].range_deg
-        low, high = (at - half, at + reach + half) if book.phasers[key].moves == "advance" else (at - reach - half, at + half)
+        low, high = (
+            (at - half, at + reach + half)
+            if book.phasers[key].moves == "advance"
+            else (at - reach - half, at + half)
+        )
     tooth = smallest_tooth_deg(book, reading.cam)
     teeth = round(at / tooth)
     words = f"{abs(at):.1f}° {'late' if at >= 0 else 'early'}{note}"
     if is_known and teeth and abs(at - teeth * tooth) < 0.2 * tooth:
         words += f", near {abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}"
-    return Rung(phase=phase, at_deg=at, low_deg=low, high_deg=high, is_ghost=is_ghost, is_known=is_known, reading=reading.id, words=words)
+    return Rung(
+        phase=phase,
+        at_deg=at,
+        low_deg=low,
+        high_deg=high,
+        is_ghost=is_ghost,
+        is_known=is_known,
+        reading=reading.id,
+        words=words,
+    )

@@ -13,10 +13,11 @@ def reading_phase(bench_started: bool) -> Literal["before", "after"]:
 
 @dataclass(frozen=True)
 class JobFacts:
-    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam was read again.
+    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam
+    was read again.
 
-    ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not counted out;
-    ``marks_missed``: after turning.
+    ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
+    counted out; ``marks_missed``: after turning.
     """
 
     has_complaint: bool
@@ -55,13 +56,21 @@ def next_action(facts: JobFacts) -> NextAction:
         return NextAction("bench", f"Do not turn on. Write what stopped the crank{behind}.")
     if facts.bench_started:
         if facts.steps_done < facts.steps_total:
-            return NextAction("bench", f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}.")
+            return NextAction(
+                "bench", f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}."
+            )
         if not facts.turned_by_hand:
             return NextAction("proof", "Turn two crank turns by hand and count the pins out.")
         if facts.pins_missing:
-            return NextAction("bench", f"Pins and holders not accounted for: {facts.pins_missing}. Find them before anything turns.")
+            return NextAction(
+                "bench",
+                f"Pins and holders not accounted for: {facts.pins_missing}. Find them before "
+                "anything turns.",
+            )
         if facts.marks_missed:
-            return NextAction("bench", "Marks were missed after turning. Open the step they rest on again.")
+            return NextAction(
+                "bench", "Marks were missed after turning. Open the step they rest on again."
+            )
         if not facts.captured_after:
             words = (
                 "Take a second capture with the engine running."
@@ -75,6 +84,10 @@ def next_action(facts: JobFacts) -> NextAction:
     if facts.readings_before:
         return NextAction("verdict", "Read the verdict and choose what to renew.")
     if facts.has_complaint:
-        words = "Take a capture of crank and cam signals." if facts.can_capture else "Read the engine by its marks, lash and lengths."
+        words = (
+            "Take a capture of crank and cam signals."
+            if facts.can_capture
+            else "Read the engine by its marks, lash and lengths."
+        )
         return NextAction("readings", words)
     return NextAction("intake", "Write down the complaint.")

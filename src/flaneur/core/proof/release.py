@@ -15,7 +15,9 @@ class ProofModel(BaseModel):
 
 
 class HardStop(ProofModel):
-    """A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are written afterwards."""
+    """A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are
+    written afterwards.
+    """
 
     by: str
     at: str
@@ -26,7 +28,8 @@ class HardStop(ProofModel):
 
 
 class HandTurns(ProofModel):
-    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met; None is unknown.
+    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met;
+    None is unknown.
 
     ``stops`` are all hard stops ever felt on this job, the newest last.
     """
@@ -48,7 +51,9 @@ class HandTurns(ProofModel):
 
 
 class Check(ProofModel):
-    """One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead with a reason."""
+    """One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
+    with a reason.
+    """
 
     name: str
     state: Literal["met", "failed", "unknown"]
@@ -57,7 +62,12 @@ class Check(ProofModel):
 
 
 def release_checks(
-    book: EngineBook, after: list[CamReading], hands: HandTurns, pins_in: int, open_steps: int, departures: int
+    book: EngineBook,
+    after: list[CamReading],
+    hands: HandTurns,
+    pins_in: int,
+    open_steps: int,
+    departures: int,
 ) -> list[Check]:
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
@@ -65,7 +75,9 @@ def release_checks(
             name="Bench steps",
             state="met" if open_steps == 0 else "failed",
             overridable=False,
-            words="Every step is closed." if open_steps == 0 else f"{open_steps} steps are open on the bench.",
+            words="Every step is closed."
+            if open_steps == 0
+            else f"{open_steps} steps are open on the bench.",
         ),
         _turns(book, hands),
         *_stops(book, hands),
@@ -78,7 +90,8 @@ def release_checks(
                 name="Departures",
                 state="failed",
                 overridable=True,
-                words=f"{departures} step{'s were' if departures > 1 else ' was'} closed although not right.",
+                words=f"{departures} step{'s were' if departures > 1 else ' was'} closed although "
+                "not right.",
             )
         )
     by_cam: Mapping[str, CamReading] = {r.cam: r for r in after}
@@ -89,34 +102,65 @@ def release_checks(
 def _turns(book: EngineBook, hands: HandTurns) -> Check:
     name = f"{book.proof.hand_turns} crank turns by hand"
     if hands.is_stopped or hands.hard_stop:
-        return Check(name=name, state="failed", words="A hard stop was felt: a valve. Do not turn on.", overridable=False)
+        return Check(
+            name=name,
+            state="failed",
+            words="A hard stop was felt: a valve. Do not turn on.",
+            overridable=False,
+        )
     if hands.turns is None or hands.hard_stop is None:
         return Check(name=name, state="unknown", words="Not turned by hand yet.", overridable=False)
     met = hands.turns >= book.proof.hand_turns
-    return Check(name=name, state="met" if met else "failed", words=f"{hands.turns:g} turns, no hard stop.", overridable=False)
+    return Check(
+        name=name,
+        state="met" if met else "failed",
+        words=f"{hands.turns:g} turns, no hard stop.",
+        overridable=False,
+    )
 
 
 def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
-    """A hard stop once felt: its cause written, the step behind it opened again, and a clean turn since."""
+    """A hard stop once felt: its cause written, the step behind it opened again, and a clean turn
+    since.
+    """
     if not hands.stops:
         return []
     last = hands.stops[-1]
     if last.cause is None:
-        words = f"Felt by {last.by} after {last.turns:g} turns. Its cause is not written, and no step was opened again."
+        words = (
+            f"Felt by {last.by} after {last.turns:g} turns. Its cause is not written, and no "
+            "step was opened again."
+        )
         return [Check(name="Hard stop", state="failed", words=words, overridable=False)]
-    is_clean = hands.turns is not None and not hands.hard_stop and hands.turns >= book.proof.hand_turns
+    is_clean = (
+        hands.turns is not None and not hands.hard_stop and hands.turns >= book.proof.hand_turns
+    )
     since = "Turned without a stop since." if is_clean else "Not turned clean since."
     words = f"{last.cause.rstrip('.')}. Written by {last.cause_by}. {since}"
-    return [Check(name="Hard stop", state="met" if is_clean else "failed", words=words, overridable=False)]
+    return [
+        Check(
+            name="Hard stop", state="met" if is_clean else "failed", words=words, overridable=False
+        )
+    ]
 
 
 def _marks(book: EngineBook, hands: HandTurns) -> Check:
     unseen = [m for m in book.proof.mark_checks if m not in hands.marks]
     wrong = [m for m in book.proof.mark_checks if hands.marks.get(m) is False]
     if wrong:
-        return Check(name="Marks after turning", state="failed", words=f"Not met: {'; '.join(wrong)}.", overridable=True)
+        return Check(
+            name="Marks after turning",
+            state="failed",
+            words=f"Not met: {'; '.join(wrong)}.",
+            overridable=True,
+        )
     if unseen:
-        return Check(name="Marks after turning", state="unknown", words=f"Not looked at: {'; '.join(unseen)}.", overridable=False)
+        return Check(
+            name="Marks after turning",
+            state="unknown",
+            words=f"Not looked at: {'; '.join(unseen)}.",
+            overridable=False,
+        )
     return Check(name="Marks after turning", state="met", words="All met.", overridable=False)
 
 
@@ -125,8 +169,14 @@ def _pins(hands: HandTurns, pins_in: int) -> Check:
         words = f"{pins_in} pins, holders and locks went in; not counted out yet."
         return Check(name="Pins counted out", state="unknown", words=words, overridable=False)
     met = hands.pins_out == pins_in
-    words = f"{pins_in} in, {hands.pins_out} out." if met else f"{pins_in} in, {hands.pins_out} out: find the rest before turning."
-    return Check(name="Pins counted out", state="met" if met else "failed", words=words, overridable=False)
+    words = (
+        f"{pins_in} in, {hands.pins_out} out."
+        if met
+        else f"{pins_in} in, {hands.pins_out} out: find the rest before turning."
+    )
+    return Check(
+        name="Pins counted out", state="met" if met else "failed", words=words, overridable=False
+    )
 
 
 def smallest_tooth_deg(book: EngineBook, cam: str) -> float:
@@ -136,7 +186,9 @@ def smallest_tooth_deg(book: EngineBook, cam: str) -> float:
 
 
 def parked_deviation_deg(book: EngineBook, reading: CamReading) -> tuple[float, bool]:
-    """Deviation with the phaser's commanded shift taken out, and whether the phaser's state is known."""
+    """Deviation with the phaser's commanded shift taken out, and whether the phaser's state is
+    known.
+    """
     key = book.phaser_of(reading.cam)
     if key is None:
         return reading.deviation_deg, True
@@ -146,7 +198,9 @@ def parked_deviation_deg(book: EngineBook, reading: CamReading) -> tuple[float, 
 
 
 def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
-    """A cam against the book's release tolerance. Half a tooth or more is a whole tooth out: never overridable."""
+    """A cam against the book's release tolerance. Half a tooth or more is a whole tooth out: never
+    overridable.
+    """
     name = book.shafts[cam].name
     if reading is None:
         words = (
@@ -160,17 +214,32 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
     tooth = smallest_tooth_deg(book, cam)
     limit = book.limits.cam_deviation_deg
     if not known:
-        return Check(name=name, state="unknown", words=f"{late}, phaser state unknown: capture it parked.", overridable=False)
+        return Check(
+            name=name,
+            state="unknown",
+            words=f"{late}, phaser state unknown: capture it parked.",
+            overridable=False,
+        )
     if abs(deviation) > tooth / 2:
         teeth = max(1, round(abs(deviation) / tooth))
-        words = f"{late}: {teeth} whole {'tooth' if teeth == 1 else 'teeth'} out. Open it and set it again."
+        words = (
+            f"{late}: {teeth} whole {'tooth' if teeth == 1 else 'teeth'} out. Open it and set "
+            "it again."
+        )
         return Check(name=name, state="failed", words=words, overridable=False)
     if abs(deviation) > limit:
-        return Check(name=name, state="failed", words=f"{late}, the book allows {limit:g}°.", overridable=True)
+        return Check(
+            name=name,
+            state="failed",
+            words=f"{late}, the book allows {limit:g}°.",
+            overridable=True,
+        )
     return Check(name=name, state="met", words=f"{late}, within {limit:g}°.", overridable=False)
 
 
-def may_release(checks: list[Check], override_reason: str | None, is_lead: bool) -> tuple[bool, list[str]]:
+def may_release(
+    checks: list[Check], override_reason: str | None, is_lead: bool
+) -> tuple[bool, list[str]]:
     """Whether the engine may be released, and what stands in the way."""
     blocking = [c for c in checks if c.state != "met"]
     hard = [f"{c.name}: {c.words}" for c in blocking if not c.overridable]
@@ -178,5 +247,8 @@ def may_release(checks: list[Check], override_reason: str | None, is_lead: bool)
     if hard:
         return False, hard + soft
     if soft and not (is_lead and override_reason and len(override_reason.strip()) >= 10):
-        return False, [*soft, "A lead may override this with a written reason of at least ten letters."]
+        return False, [
+            *soft,
+            "A lead may override this with a written reason of at least ten letters.",
+        ]
     return True, []

@@ -8,12 +8,22 @@ from flaneur.core.diagnosis.verdict import Verdict
 State = Literal["unknown", "within limit", "suspected", "over the limit", "to renew", "renewed"]
 
 
-def part_states(book: EngineBook, verdict: Verdict | None, renewed: list[str], fitted: set[str]) -> dict[str, State]:
-    """State per part of the drive: chains, guides, arms, tensioners, phasers and sprockets with a jumped contact.
+def part_states(
+    book: EngineBook, verdict: Verdict | None, renewed: list[str], fitted: set[str]
+) -> dict[str, State]:
+    """State per part of the drive: chains, guides, arms, tensioners, phasers and sprockets with a
+    jumped contact.
 
     ``renewed`` are components the plan renews, ``fitted`` those already fitted on the bench.
     """
-    parts = [*book.chains, *book.guides, *book.arms, *book.tensioners, *book.phasers, *book.sprockets]
+    parts = [
+        *book.chains,
+        *book.guides,
+        *book.arms,
+        *book.tensioners,
+        *book.phasers,
+        *book.sprockets,
+    ]
     states: dict[str, State] = dict.fromkeys(parts, "unknown")
     if verdict is not None and verdict.readings_used:
         for wear in verdict.wear:

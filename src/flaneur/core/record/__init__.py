@@ -1,1 +1,3 @@
-"""What makes a record trustworthy: one canonical spelling, a chain of journal entries, and a statement to sign."""
+"""What makes a record trustworthy: one canonical spelling, a chain of journal entries, and a
+statement to sign.
+"""

@@ -1,4 +1,6 @@
-"""One spelling for one content, so that the same content has the same hash wherever it is computed."""
+"""One spelling for one content, so that the same content has the same hash wherever it is
+computed.
+"""
 
 import hashlib
 import json
@@ -11,12 +13,15 @@ from flaneur.core.errors import RecordError
 
 
 def canonical(content: object) -> str:
-    """JSON with sorted keys, no blanks, times in UTC to the microsecond, and whole numbers without a point.
+    """JSON with sorted keys, no blanks, times in UTC to the microsecond, and whole numbers without
+    a point.
 
-    A database may write 100.0 as 100 and 1e20 as its digits: both come out the same here. Raises RecordError
-    for what JSON cannot hold (not a number, infinity, bytes).
+    A database may write 100.0 as 100 and 1e20 as its digits: both come out the same here. Raises
+    RecordError for what JSON cannot hold (not a number, infinity, bytes).
     """
-    return json.dumps(_plain(content), sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False)
+    return json.dumps(
+        _plain(content), sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False
+    )
 
 
 def digest(content: object) -> str:
@@ -39,12 +44,20 @@ def _plain(content: object) -> Any:
         return content
     if isinstance(content, float):
         if not math.isfinite(content):
-            raise RecordError("A record cannot hold this number.", read=str(content), expected="a finite number")
+            raise RecordError(
+                "A record cannot hold this number.", read=str(content), expected="a finite number"
+            )
         return int(content) if content.is_integer() else content
     if isinstance(content, datetime):
         return utc(content)
     if isinstance(content, Mapping):
-        return {str(key): _plain(value) for key, value in cast(Mapping[object, object], content).items()}
+        return {
+            str(key): _plain(value) for key, value in cast(Mapping[object, object], content).items()
+        }
     if isinstance(content, Sequence) and not isinstance(content, bytes | bytearray):
         return [_plain(value) for value in cast(Sequence[object], content)]
-    raise RecordError("A record cannot hold this.", read=type(content).__name__, expected="text, numbers, times, lists and maps")
+    raise RecordError(
+        "A record cannot hold this.",
+        read=type(content).__name__,
+        expected="text, numbers, times, lists and maps",
+    )

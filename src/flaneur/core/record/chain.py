@@ -1,4 +1,6 @@
-"""The journal as a hash chain: each entry covers the one before it, so none can be changed, left out or put between."""
+"""The journal as a hash chain: each entry covers the one before it, so none can be changed, left
+out or put between.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,7 +15,9 @@ FIRST_VERSION = 2  # a job begins at version 1; opening it is its first entry
 
 @dataclass(frozen=True)
 class Entry:
-    """One entry of a job's journal. ``reverses`` is the version of the entry it takes back, if any."""
+    """One entry of a job's journal. ``reverses`` is the version of the entry it takes back, if
+    any.
+    """
 
     version: int
     at: datetime

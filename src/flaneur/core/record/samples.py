@@ -9,8 +9,12 @@ from flaneur.core.signals.capture import Capture
 
 
 def samples_digest(capture: Capture) -> str:
-    """SHA-256 over rate, channel names and samples (float32, little-endian, channel after channel): 64 hexadecimal digits."""
-    found = hashlib.sha256(canonical({"rate_hz": capture.rate_hz, "channels": list(capture.channels)}).encode())
+    """SHA-256 over rate, channel names and samples (float32, little-endian, channel after channel):
+    64 hexadecimal digits.
+    """
+    found = hashlib.sha256(
+        canonical({"rate_hz": capture.rate_hz, "channels": list(capture.channels)}).encode()
+    )
     for samples in capture.channels.values():
         found.update(np.ascontiguousarray(samples, dtype="<f4").data)
     return found.hexdigest()

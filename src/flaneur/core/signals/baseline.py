@@ -27,7 +27,9 @@ def check_finite(x: NDArray[np.float32], name: str) -> None:
 
 
 def _thin_blocks(x: NDArray[np.float32]) -> tuple[Floats, Floats]:
-    """About 256 samples from each of up to 256 even stretches, and the stretches' middles in samples."""
+    """About 256 samples from each of up to 256 even stretches, and the stretches' middles in
+    samples.
+    """
     stride = max(1, len(x) // (BLOCKS * 256))
     thin = x[::stride]
     size = max(16, len(thin) // BLOCKS)
@@ -40,7 +42,8 @@ def _thin_blocks(x: NDArray[np.float32]) -> tuple[Floats, Floats]:
 def _height_change(blocks: Floats) -> float:
     """How much a square channel's levels move during the capture, as a share of its swing.
 
-    Highest and lowest level of every fifth of the capture, so that each holds both levels even when cranking.
+    Highest and lowest level of every fifth of the capture, so that each holds both levels even when
+    cranking.
     """
     if len(blocks) < 20:
         return 0.0
@@ -55,25 +58,29 @@ def _height_change(blocks: Floats) -> float:
 
 
 def without_drift(x: NDArray[np.float32], kind: str) -> tuple[NDArray[np.float32], float, float]:
-    """The channel with its slow drift taken out, how far it drifted (volts), and by what share its height changes.
+    """The channel with its slow drift taken out, how far it drifted (volts), and by what share its
+    height changes.
 
     Unchanged when it hardly drifts.
 
-    For a square signal (``hall``) the middle between both levels is followed, over the stretches in which both
-    show; for a reluctor (``vr``) its resting level, which is brought to zero.
+    For a square signal (``hall``) the middle between both levels is followed, over the stretches in
+    which both show; for a reluctor (``vr``) its resting level, which is brought to zero.
     """
     blocks, middles = _thin_blocks(x)
     if len(blocks) < 4:
         return x, 0.0, 0.0
     low, high = blocks.min(axis=1), blocks.max(axis=1)
-    # Few stretches hold an edge when the engine turns slowly, and spikes must not count: the fifth largest.
+    # Few stretches hold an edge when the engine turns slowly, and spikes must not count: the fifth
+    # largest.
     swing = float(np.sort(high - low)[-min(5, len(low))])
     if kind == "hall":
         shows = high - low > 0.6 * swing
         level = (high + low) / 2
     else:
         shows = np.ones(len(blocks), bool)
-        quiet = np.median(np.abs(blocks - np.median(blocks, axis=1, keepdims=True)), axis=1) < 0.1 * np.maximum(swing, 1e-12)
+        quiet = np.median(
+            np.abs(blocks - np.median(blocks, axis=1, keepdims=True)), axis=1
+        ) < 0.1 * np.maximum(swing, 1e-12)
         level = np.where(quiet, np.median(blocks, axis=1), blocks.mean(axis=1))
     if shows.sum() < 4 or swing <= 0:
         return x, 0.0, 0.0
@@ -89,13 +96,17 @@ def without_drift(x: NDArray[np.float32], kind: str) -> tuple[NDArray[np.float32
         return x - np.float32(rest), 0.0, 0.0
     grid = np.arange(0, len(x) + 256, 256)
     coarse = np.interp(grid, middles[shows], level).astype(np.float32)
-    line = np.interp(np.arange(len(x), dtype=np.float32), grid.astype(np.float32), coarse).astype(np.float32)
+    line = np.interp(np.arange(len(x), dtype=np.float32), grid.astype(np.float32), coarse).astype(
+        np.float32
+    )
     centre = np.float32(rest if kind == "hall" else 0.0)
     return np.asarray(x - (line - centre), dtype=np.float32), drift, 0.0
 
 
 def sample_noise(x: NDArray[np.float32]) -> float:
-    """White noise of a channel (1σ, volts) from second differences, which smooth signals hardly touch."""
+    """White noise of a channel (1σ, volts) from second differences, which smooth signals hardly
+    touch.
+    """
     count = max(1, min(64, len(x) // 64))
     starts = np.linspace(0, max(0, len(x) - 256), count).astype(int)
     pieces = [x[s : s + 256].astype(np.float64) for s in starts]
@@ -108,9 +119,11 @@ def _share(x: NDArray[np.float32], value: float) -> float:
 
 
 def clipped_share(x: NDArray[np.float32], kind: str) -> float:
-    """Share of samples that stand exactly at the recorder's rail, nought when nothing points to clipping.
+    """Share of samples that stand exactly at the recorder's rail, nought when nothing points to
+    clipping.
 
-    A Hall signal rests on its levels anyway: there, a level without noise beside one with noise is the sign.
+    A Hall signal rests on its levels anyway: there, a level without noise beside one with noise is
+    the sign.
     """
     thin = x[:: max(1, len(x) // 16384)]
     top, bottom = float(thin.max()), float(thin.min())

@@ -15,7 +15,9 @@ MOST_CHANNELS = 64
 
 @dataclass(frozen=True)
 class Capture:
-    """Channels sampled at one rate. ``channels`` maps a sensor's name to volts, float32, all of one length."""
+    """Channels sampled at one rate. ``channels`` maps a sensor's name to volts, float32, all of one
+    length.
+    """
 
     rate_hz: float
     channels: dict[str, Samples]
@@ -24,9 +26,16 @@ class Capture:
 
     def __post_init__(self) -> None:
         if not self.channels:
-            raise CaptureError("The capture has no channels.", expected="a crank channel and at least one cam channel")
+            raise CaptureError(
+                "The capture has no channels.",
+                expected="a crank channel and at least one cam channel",
+            )
         if len(self.channels) > MOST_CHANNELS:
-            raise CaptureError("The capture has too many channels.", read=str(len(self.channels)), expected=f"{MOST_CHANNELS} at most")
+            raise CaptureError(
+                "The capture has too many channels.",
+                read=str(len(self.channels)),
+                expected=f"{MOST_CHANNELS} at most",
+            )
         for name in self.channels:
             if len(name) > LONGEST_NAME or unprintable(name) is not None:
                 raise CaptureError(
@@ -36,10 +45,16 @@ class Capture:
                     advice="Name the channels anew where the file was made.",
                 )
         if not (np.isfinite(self.rate_hz) and self.rate_hz > 0):
-            raise CaptureError("The sample rate makes no sense.", read=f"{self.rate_hz} Hz", expected="a positive rate")
+            raise CaptureError(
+                "The sample rate makes no sense.",
+                read=f"{self.rate_hz} Hz",
+                expected="a positive rate",
+            )
         lengths = {name: len(x) for name, x in self.channels.items()}
         if len(set(lengths.values())) > 1:
-            raise CaptureError("The channels differ in length.", read=str(lengths), expected="one length for all")
+            raise CaptureError(
+                "The channels differ in length.", read=str(lengths), expected="one length for all"
+            )
 
     @property
     def samples(self) -> int:

@@ -1,4 +1,6 @@
-"""Cam-crank correlation: by how many crank degrees each cam's edges come later than the book says."""
+"""Cam-crank correlation: by how many crank degrees each cam's edges come later than the book
+says.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -17,7 +19,14 @@ from flaneur.core.signals.quality import cam_words, channel_words, crank_words
 from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
 from flaneur.core.signals.robust import huber_mean
 from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
-from flaneur.core.signals.trend import HalfOrder, Settling, SpeedSlope, half_order, settling, speed_slope
+from flaneur.core.signals.trend import (
+    HalfOrder,
+    Settling,
+    SpeedSlope,
+    half_order,
+    settling,
+    speed_slope,
+)
 
 Floats = NDArray[np.float64]
 EDGE_OFF_DEG = 0.6
@@ -25,7 +34,9 @@ EDGE_OFF_DEG = 0.6
 
 @dataclass(frozen=True)
 class EdgeReading:
-    """One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart."""
+    """One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone
+    stands apart.
+    """
 
     expected_deg: float
     rising: bool
@@ -36,10 +47,12 @@ class EdgeReading:
 
 @dataclass(frozen=True)
 class CamCorrelation:
-    """One cam's reading: deviation, its standard error and the cycle scatter, crank degrees, late positive.
+    """One cam's reading: deviation, its standard error and the cycle scatter, crank degrees, late
+    positive.
 
-    The deviation is the robust mean over cycles, or what it settles to where it settles. ``per_cycle_deg``,
-    ``cycle_s`` and ``cycle_rpm`` hold every whole cycle, its begin in the capture, and its speed.
+    The deviation is the robust mean over cycles, or what it settles to where it settles.
+    ``per_cycle_deg``, ``cycle_s`` and ``cycle_rpm`` hold every whole cycle, its begin in the
+    capture, and its speed.
     """
 
     cam: str
@@ -59,10 +72,11 @@ class CamCorrelation:
 
 @dataclass(frozen=True)
 class Correlation:
-    """All cams of a capture, in book order, with the engine speed and what is wrong with the capture, in words.
+    """All cams of a capture, in book order, with the engine speed and what is wrong with the
+    capture, in words.
 
-    ``notes`` says what was found and allowed for (an inverted sensor, a tooth pattern taken out). ``cam_events`` holds
-    each cam channel's event times, seconds.
+    ``notes`` says what was found and allowed for (an inverted sensor, a tooth pattern taken out).
+    ``cam_events`` holds each cam channel's event times, seconds.
     """
 
     engine: str
@@ -76,8 +90,12 @@ class Correlation:
     cam_events: dict[str, Floats] | None = None
 
 
-def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float, float]] = ()) -> Correlation:
-    """Decode a capture against a book, without the stretches ``left_out`` (seconds). CaptureError when it is not this engine's."""
+def correlate(
+    capture: Capture, book: EngineBook, left_out: Sequence[tuple[float, float]] = ()
+) -> Correlation:
+    """Decode a capture against a book, without the stretches ``left_out`` (seconds). CaptureError
+    when it is not this engine's.
+    """
     wheel, cams = book.crank_wheel, book.cam_wheels
     missing = [c for c in (wheel.channel, *cams) if c not in capture.channels]
     if missing:
@@ -104,21 +122,48 @@ def correlate(capture: Capture, book: EngineBook, left_out: Sequence[tuple[float
         quality += channel_words(name, capture, edges, cams[name].sensor)
     theta, words = _theta_of(crank, found, cams)
     quality += words
-    theta = {name: _left_out(theta[name], edges.times_s, left_out) for name, (edges, _) in found.items()}
+    theta = {
+        name: _left_out(theta[name], edges.times_s, left_out) for name, (edges, _) in found.items()
+    }
     matches, offset = _matches(theta, found, cams, book)
     readings: list[CamCorrelation] = []
     for name, cam in cams.items():
         edges, directions = found[name]
-        table = cam_table(cam, edges, theta[name] - offset, _all_up(cam, directions), matches[name], crank.speed_deg_s(edges.times_s))
+        table = cam_table(
+            cam,
+            edges,
+            theta[name] - offset,
+            _all_up(cam, directions),
+            matches[name],
+            crank.speed_deg_s(edges.times_s),
+        )
         reading = _read(cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")
-        quality += cam_words(name, table, reading.scatter_deg, [e.expected_deg for e in reading.edges if e.is_off], crank, book, left_out)
+        quality += cam_words(
+            name,
+            table,
+            reading.scatter_deg,
+            [e.expected_deg for e in reading.edges if e.is_off],
+            crank,
+            book,
+            left_out,
+        )
         readings.append(reading)
     order = {cam: i for i, cam in enumerate(book.cams)}
     readings.sort(key=lambda r: order[r.cam])
     events = {name: edges.times_s for name, (edges, _) in found.items()}
-    return Correlation(book.name, tuple(readings), tuple(quality), crank.rpm, offset, crank, tuple(notes), fingerprint, events)
+    return Correlation(
+        book.name,
+        tuple(readings),
+        tuple(quality),
+        crank.rpm,
+        offset,
+        crank,
+        tuple(notes),
+        fingerprint,
+        events,
+    )
 
 
 def read_crank(capture: Capture, book: EngineBook) -> tuple[Edges, CrankAngle, bool]:
@@ -146,8 +191,12 @@ def read_crank(capture: Capture, book: EngineBook) -> tuple[Edges, CrankAngle, b
     raise trouble
 
 
-def read_cam(capture: Capture, name: str, wheel: VaneWheel, crank: CrankAngle) -> tuple[Edges, NDArray[np.bool_]]:
-    """Events of a cam channel with their directions; for a reluctor all rise, or none does when it is wired the other way round."""
+def read_cam(
+    capture: Capture, name: str, wheel: VaneWheel, crank: CrankAngle
+) -> tuple[Edges, NDArray[np.bool_]]:
+    """Events of a cam channel with their directions; for a reluctor all rise, or none does when it
+    is wired the other way round.
+    """
     if wheel.sensor == "hall":
         edges = coarse_edges(capture.channels[name], name).refined(capture.rate_hz)
         return edges, edges.rising
@@ -161,23 +210,36 @@ def read_cam(capture: Capture, name: str, wheel: VaneWheel, crank: CrankAngle) -
 Found = dict[str, tuple[Edges, NDArray[np.bool_]]]
 
 
-def _theta_of(crank: CrankAngle, found: Found, cams: dict[str, VaneWheel]) -> tuple[dict[str, Floats], list[str]]:
-    """Crank angle of every cam event; after a break the cams themselves say which of the two turns it is."""
+def _theta_of(
+    crank: CrankAngle, found: Found, cams: dict[str, VaneWheel]
+) -> tuple[dict[str, Floats], list[str]]:
+    """Crank angle of every cam event; after a break the cams themselves say which of the two turns
+    it is.
+    """
     theta = {name: crank.at(edges.times_s) for name, (edges, _) in found.items()}
     numbers = [int(n) for n in np.unique(crank.segment) if n >= 0]
     if len(numbers) < 2:
         return theta, []
-    words = [f"The crank signal breaks off {len(numbers) - 1} times; the stretches are put together by the cams."]
+    words = [
+        f"The crank signal breaks off {len(numbers) - 1} times; the stretches are put together by "
+        "the cams."
+    ]
     where = {n: crank.times_s[crank.segment == n][[0, -1]] for n in numbers}
     inside = {
-        n: {name: (edges.times_s >= where[n][0]) & (edges.times_s <= where[n][1]) for name, (edges, _) in found.items()} for n in numbers
+        n: {
+            name: (edges.times_s >= where[n][0]) & (edges.times_s <= where[n][1])
+            for name, (edges, _) in found.items()
+        }
+        for n in numbers
     }
 
     def score(n: int, offset: float) -> float:
         total = 0.0
         for name, wheel in cams.items():
             pick = inside[n][name]
-            total += best_match(theta[name][pick] - offset, _all_up(wheel, found[name][1][pick]), wheel).score
+            total += best_match(
+                theta[name][pick] - offset, _all_up(wheel, found[name][1][pick]), wheel
+            ).score
         return total / len(cams)
 
     longest = max(numbers, key=lambda n: float(where[n][1] - where[n][0]))
@@ -193,7 +255,10 @@ def _theta_of(crank: CrankAngle, found: Found, cams: dict[str, VaneWheel]) -> tu
             for name in theta:
                 theta[name] = np.where(inside[n][name], np.nan, theta[name])
     if lost:
-        words.append(f"{lost} stretches are too short to tell which turn of the cycle they are, and are left out.")
+        words.append(
+            f"{lost} stretches are too short to tell which turn of the cycle they are, and are "
+            "left out."
+        )
     return theta, words
 
 
@@ -201,9 +266,18 @@ def _all_up(wheel: VaneWheel, directions: NDArray[np.bool_]) -> NDArray[np.bool_
     return np.ones(len(directions), bool) if wheel.sensor == "vr" else directions
 
 
-def _matches(theta: dict[str, Floats], found: Found, cams: dict[str, VaneWheel], book: EngineBook) -> tuple[dict[str, Match], float]:
-    """Best match of every cam and the turn (0 or 360) in which all fit best. CaptureError when one does not fit."""
-    tries = {offset: {n: best_match(theta[n] - offset, _all_up(w, found[n][1]), w) for n, w in cams.items()} for offset in (0.0, 360.0)}
+def _matches(
+    theta: dict[str, Floats], found: Found, cams: dict[str, VaneWheel], book: EngineBook
+) -> tuple[dict[str, Match], float]:
+    """Best match of every cam and the turn (0 or 360) in which all fit best. CaptureError when one
+    does not fit.
+    """
+    tries = {
+        offset: {
+            n: best_match(theta[n] - offset, _all_up(w, found[n][1]), w) for n, w in cams.items()
+        }
+        for offset in (0.0, 360.0)
+    }
     offset = max(tries, key=lambda o: (sum(m.score for m in tries[o].values()), -o))
     matches = tries[offset]
     poor = [n for n, m in matches.items() if m.score < FITS]
@@ -223,14 +297,26 @@ def _matches(theta: dict[str, Floats], found: Found, cams: dict[str, VaneWheel],
         for other, wheel in cams.items():
             if other == name:
                 continue
-            there = best_match(theta[name] - offset, _all_up(wheel, found[name][1]), wheel).score > 0.9
-            back = best_match(theta[other] - offset, _all_up(cams[name], found[other][1]), cams[name]).score > 0.9
+            there = (
+                best_match(theta[name] - offset, _all_up(wheel, found[name][1]), wheel).score > 0.9
+            )
+            back = (
+                best_match(
+                    theta[other] - offset, _all_up(cams[name], found[other][1]), cams[name]
+                ).score
+                > 0.9
+            )
             if there and back:
                 first, second = sorted((name, other))
                 advice = f"{first} and {second} look swapped: exchange their leads or column names."
-                proposal = {c: c for c in (book.crank_wheel.channel, *cams)} | {first: second, second: first}
+                proposal = {c: c for c in (book.crank_wheel.channel, *cams)} | {
+                    first: second,
+                    second: first,
+                }
     raise CaptureError(
-        "This looks like a capture of another engine." if len(poor) == len(cams) else "A cam pattern does not fit.",
+        "This looks like a capture of another engine."
+        if len(poor) == len(cams)
+        else "A cam pattern does not fit.",
         read=f"edges on {', '.join(poor)} that do not follow their tone wheels",
         expected=f"the patterns of {book.name}",
         advice=advice,
@@ -246,13 +332,22 @@ def _left_out(theta: Floats, times_s: Floats, stretches: Sequence[tuple[float, f
 
 
 def _edge_readings(wheel: VaneWheel, table: CamTable) -> tuple[EdgeReading, ...]:
-    """Every edge against the others' median: one that stands apart alone is the wheel, not the cam."""
+    """Every edge against the others' median: one that stands apart alone is the wheel, not the
+    cam.
+    """
     book, direction = wheel_events(wheel)
     values = table.deviation_deg
     count = np.isfinite(values).sum(axis=0)
     with np.errstate(invalid="ignore"):
-        means = np.array([np.nanmedian(values[:, k]) if count[k] else np.nan for k in range(book.size)])
-        spread = np.array([1.4826 * np.nanmedian(np.abs(values[:, k] - means[k])) if count[k] else np.nan for k in range(book.size)])
+        means = np.array(
+            [np.nanmedian(values[:, k]) if count[k] else np.nan for k in range(book.size)]
+        )
+        spread = np.array(
+            [
+                1.4826 * np.nanmedian(np.abs(values[:, k] - means[k])) if count[k] else np.nan
+                for k in range(book.size)
+            ]
+        )
     stderr = 1.2533 * spread / np.sqrt(np.maximum(count, 1))
     result: list[EdgeReading] = []
     for k in range(book.size):
@@ -264,12 +359,18 @@ def _edge_readings(wheel: VaneWheel, table: CamTable) -> tuple[EdgeReading, ...]
         apart = abs(means[k] - np.median(others)) if len(others) >= 2 else 0.0
         typical = float(np.median(np.abs(others - np.median(others)))) if len(others) >= 2 else 0.0
         off = bool(apart > max(EDGE_OFF_DEG, 5 * stderr[k], 6 * typical))
-        result.append(EdgeReading(float(book[k]), bool(direction[k]), float(means[k]), float(stderr[k]), off))
+        result.append(
+            EdgeReading(float(book[k]), bool(direction[k]), float(means[k]), float(stderr[k]), off)
+        )
     return tuple(result)
 
 
-def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, crank_edges: Edges) -> CamCorrelation:
-    """Mean over sound edges per cycle, Huber mean over cycles, and what it does over time, speed and the cycle."""
+def _read(
+    wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, crank_edges: Edges
+) -> CamCorrelation:
+    """Mean over sound edges per cycle, Huber mean over cycles, and what it does over time, speed
+    and the cycle.
+    """
     each = _edge_readings(wheel, table)
     sound = np.array([not e.is_off and e.deviation_deg is not None for e in each])
     if sound.sum() == 0:
@@ -277,7 +378,8 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
     per_cycle = np.average(table.deviation_deg[:, sound], axis=1, weights=table.edge_weight[sound])
     as_read = per_cycle
     rpm = crank.speed_deg_s(table.start_s) / 6.0
-    # A fast cycle is timed less exactly in degrees; its weight says so where timing, not the engine, makes the scatter.
+    # A fast cycle is timed less exactly in degrees; its weight says so where timing, not the
+    # engine, makes the scatter.
     crank_sigma = np.interp(table.start_s, crank_edges.times_s, crank_edges.sigma_s)
     timing = 6 * rpm * np.sqrt((table.sigma_s**2 + 0.6 * crank_sigma**2) / max(1, sound.sum()))
     settles = settling(table.start_s, as_read)
@@ -299,7 +401,13 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
         tuple(round(float(t), 4) for t in table.start_s),
         tuple(round(float(v), 1) for v in rpm),
         tuple(
-            EdgeReading(e.expected_deg, e.rising, None if e.deviation_deg is None else e.deviation_deg - middle, e.stderr_deg, e.is_off)
+            EdgeReading(
+                e.expected_deg,
+                e.rising,
+                None if e.deviation_deg is None else e.deviation_deg - middle,
+                e.stderr_deg,
+                e.is_off,
+            )
             for e in each
         ),
         settles,
@@ -310,7 +418,9 @@ def _read(wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, cr
 
 
 def _persistence(values: Floats) -> float:
-    """Factor on the standard error when neighbouring cycles resemble each other: √((1+r)/(1−r)), r the lag-one correlation."""
+    """Factor on the standard error when neighbouring cycles resemble each other: √((1+r)/(1−r)), r
+    the lag-one correlation.
+    """
     n = len(values)
     if n < 12:
         return 1.0

@@ -1,8 +1,9 @@
 """Crank angle over time from the events of the crank wheel, whatever its pattern.
 
-Steps between log intervals do not depend on the speed and hardly on its changes: turn after turn they are laid
-against the book's pattern in every rotation at once (one matrix product), and the rotation that fits gives each
-tooth its number. Turns that fit in no rotation are left out; across them turns are counted by time.
+Steps between log intervals do not depend on the speed and hardly on its changes: turn after turn
+they are laid against the book's pattern in every rotation at once (one matrix product), and the
+rotation that fits gives each tooth its number. Turns that fit in no rotation are left out; across
+them turns are counted by time.
 """
 
 from dataclasses import dataclass
@@ -22,9 +23,11 @@ FEWEST = 12  # steps in one window, so that a wheel of few teeth is judged over 
 
 @dataclass(frozen=True)
 class CrankAngle:
-    """Event times (s) and their unwrapped crank angles (degrees, NaN in turns that do not count out).
+    """Event times (s) and their unwrapped crank angles (degrees, NaN in turns that do not count
+    out).
 
-    ``segment`` numbers the stretches between breaks, −1 outside; ``tooth`` is each event's number round the wheel.
+    ``segment`` numbers the stretches between breaks, −1 outside; ``tooth`` is each event's number
+    round the wheel.
     """
 
     times_s: Floats
@@ -36,7 +39,9 @@ class CrankAngle:
     tooth: NDArray[np.int64]
 
     def at(self, times_s: Floats) -> Floats:
-        """Crank angle at given times by the six-point Lagrange polynomial through the nearest teeth; NaN outside."""
+        """Crank angle at given times by the six-point Lagrange polynomial through the nearest
+        teeth; NaN outside.
+        """
         right = np.searchsorted(self.times_s, times_s)
         start = right - NODES // 2
         ok = (start >= 0) & (start + NODES <= len(self.times_s))
@@ -59,7 +64,9 @@ class CrankAngle:
         return np.where(ok, base[:, 0] + total, np.nan)
 
     def speed_deg_s(self, times_s: Floats) -> Floats:
-        """Crank speed in degrees per second at given times, from the slope between teeth; flat outside."""
+        """Crank speed in degrees per second at given times, from the slope between teeth; flat
+        outside.
+        """
         good = np.isfinite(self.theta_deg)
         t, theta = self.times_s[good], self.theta_deg[good]
         step = np.maximum(np.diff(t), 1e-9)
@@ -78,7 +85,9 @@ def _pattern_steps(angles: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Alignment:
-    """Per window of events: where it starts, which rotation fits, and its worst step's misfit (natural log units)."""
+    """Per window of events: where it starts, which rotation fits, and its worst step's misfit
+    (natural log units).
+    """
 
     starts: NDArray[np.int64]
     size: int
@@ -88,7 +97,9 @@ class Alignment:
 
 
 def align(times_s: Floats, angles: Floats, most_windows: int | None = None) -> Alignment | None:
-    """Lay events against a one-turn pattern; None when there are too few events. Event i is tooth (i + rotation) % count."""
+    """Lay events against a one-turn pattern; None when there are too few events. Event i is tooth
+    (i + rotation) % count.
+    """
     count = len(angles)
     size = count * -(-FEWEST // count)
     d = _steps(np.diff(times_s))
@@ -103,16 +114,26 @@ def align(times_s: Floats, angles: Floats, most_windows: int | None = None) -> A
     cost = np.sum(seen**2, axis=1)[:, None] - 2 * seen @ circulant + np.sum(circulant**2, axis=0)
     local = np.argmin(cost, axis=1)
     left = seen - circulant[:, local].T
-    return Alignment(starts, size, (local - starts) % count, np.sqrt(np.mean(left**2, axis=1)), np.max(np.abs(left), axis=1))
+    return Alignment(
+        starts,
+        size,
+        (local - starts) % count,
+        np.sqrt(np.mean(left**2, axis=1)),
+        np.max(np.abs(left), axis=1),
+    )
 
 
 def tolerance(count: int) -> float:
-    """Largest step misfit of a sound turn: few teeth leave the speed more room to change between them."""
+    """Largest step misfit of a sound turn: few teeth leave the speed more room to change between
+    them.
+    """
     return 0.25 if count >= 24 else 0.35 if count >= 8 else 0.6
 
 
 def hall_polarity(times_s: Floats, rising: Bools, wheel: GapWheel | EdgeWheel) -> bool:
-    """Whether the sensor is inverted: all edges are laid against the book's, whose directions then tell."""
+    """Whether the sensor is inverted: all edges are laid against the book's, whose directions then
+    tell.
+    """
     teeth = np.array(crank_teeth_deg(wheel))
     angles: Floats = teeth.ravel()
     first = crank_teeth_deg(wheel)[0][0]
@@ -130,7 +151,9 @@ def hall_polarity(times_s: Floats, rising: Bools, wheel: GapWheel | EdgeWheel) -
 
 
 def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
-    """Give every active event its angle. Raises CaptureError when no turn fits, the count is another, or too little turned."""
+    """Give every active event its angle. Raises CaptureError when no turn fits, the count is
+    another, or too little turned.
+    """
     angles = np.array(crank_events_deg(wheel))
     count = len(angles)
     found = align(events_s, angles)
@@ -150,14 +173,20 @@ def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
     for w in np.flatnonzero(good).tolist():
         start, rotation = int(found.starts[w]), int(found.rotation[w])
         # A window's steps touch its first event and the two after its last step.
-        span = np.arange(start if start > last + 1 else last + 1, min(start + found.size + 2, len(events_s)))
+        span = np.arange(
+            start if start > last + 1 else last + 1, min(start + found.size + 2, len(events_s))
+        )
         if len(span) == 0:
             continue
         place = (span + rotation) // count
         fraction = angles[(span + rotation) % count]
         if not (number >= 0 and segment[span[0] - 1] == number and before == rotation):
             number += 1
-            base = _turns_passed(events_s, theta, span[0], fraction[0]) - int(place[0]) if number else -int(place[0])
+            base = (
+                _turns_passed(events_s, theta, span[0], fraction[0]) - int(place[0])
+                if number
+                else -int(place[0])
+            )
         theta[span] = fraction + 360.0 * (place + base)
         segment[span], tooth[span] = number, (span + rotation) % count
         last, before = int(span[-1]), rotation
@@ -179,7 +208,9 @@ def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
 
 
 def _turns_passed(events_s: Floats, theta: Floats, index: int, fraction: float) -> int:
-    """Whole turns at an event after a break, from the time since the last tooth known and the speed there."""
+    """Whole turns at an event after a break, from the time since the last tooth known and the speed
+    there.
+    """
     known = np.flatnonzero(np.isfinite(theta[:index]))
     back, end = int(known[max(0, len(known) - 60)]), int(known[-1])
     speed = (theta[end] - theta[back]) / max(events_s[end] - events_s[back], 1e-9)

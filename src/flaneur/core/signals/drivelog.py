@@ -1,4 +1,6 @@
-"""Data logged from the vehicle: slow, already worked on by the control unit, and told apart from raw signals."""
+"""Data logged from the vehicle: slow, already worked on by the control unit, and told apart from
+raw signals.
+"""
 
 from dataclasses import dataclass
 
@@ -20,10 +22,12 @@ class FaultCode:
 
 @dataclass(frozen=True)
 class DriveLog:
-    """Columns of one length. Angles are crank degrees away from park, as the control unit states them.
+    """Columns of one length. Angles are crank degrees away from park, as the control unit states
+    them.
 
-    ``command_deg`` and ``actual_deg`` map phaser to its columns. ``relearned``: whether the control unit says it has
-    learned its base anew, None when it does not say; ``oil_known``: whether temperature and pressure were logged.
+    ``command_deg`` and ``actual_deg`` map phaser to its columns. ``relearned``: whether the control
+    unit says it has learned its base anew, None when it does not say; ``oil_known``: whether
+    temperature and pressure were logged.
     """
 
     times_s: Floats
@@ -38,17 +42,33 @@ class DriveLog:
     oil_known: bool = True
 
     def __post_init__(self) -> None:
-        columns = [self.rpm, self.oil_c, self.oil_kpa, *self.command_deg.values(), *self.actual_deg.values()]
+        columns = [
+            self.rpm,
+            self.oil_c,
+            self.oil_kpa,
+            *self.command_deg.values(),
+            *self.actual_deg.values(),
+        ]
         if len(self.times_s) < 20:
-            raise CaptureError("The log is too short.", read=f"{len(self.times_s)} rows", expected="some seconds at 10 Hz or more")
+            raise CaptureError(
+                "The log is too short.",
+                read=f"{len(self.times_s)} rows",
+                expected="some seconds at 10 Hz or more",
+            )
         if any(len(c) != len(self.times_s) for c in columns):
             raise CaptureError("The log's columns differ in length.", expected="one length for all")
         for c in (self.times_s, *columns):
             if not np.all(np.isfinite(c)):
                 row = int(np.flatnonzero(~np.isfinite(c))[0])
-                raise CaptureError("The log holds something that is not a number.", read=f"row {row + 1}", expected="a number in every row")
+                raise CaptureError(
+                    "The log holds something that is not a number.",
+                    read=f"row {row + 1}",
+                    expected="a number in every row",
+                )
         if not np.all(np.diff(self.times_s) > 0):
-            raise CaptureError("The log's time does not run forwards.", expected="rising time stamps")
+            raise CaptureError(
+                "The log's time does not run forwards.", expected="rising time stamps"
+            )
 
     @property
     def seconds(self) -> float:
@@ -84,20 +104,35 @@ def performance_code(bank: str, role: str, name: str, is_early: bool) -> FaultCo
     numbers = PERFORMANCE.get((bank, role))
     if numbers is None:
         return None
-    return FaultCode(numbers[0 if is_early else 1], f"{name} stands {'too early' if is_early else 'too late'} for its command")
+    return FaultCode(
+        numbers[0 if is_early else 1],
+        f"{name} stands {'too early' if is_early else 'too late'} for its command",
+    )
 
 
 def log_words(log: DriveLog) -> list[str]:
     """What must be known before a log is believed."""
     words: list[str] = []
     if log.relearned is None:
-        words.append("Whether the control unit has relearned its base is unknown: its “actual” may read zero on a stretched chain.")
+        words.append(
+            "Whether the control unit has relearned its base is unknown: its “actual” may read "
+            "zero on a stretched chain."
+        )
     elif log.relearned:
-        words.append("The control unit has relearned its base: its “actual” reads from there. Raw signals are the better witness.")
+        words.append(
+            "The control unit has relearned its base: its “actual” reads from there. Raw signals "
+            "are the better witness."
+        )
     if not log.oil_known:
-        words.append("Oil temperature and pressure were not logged: how fast a sound phaser would be is unknown.")
+        words.append(
+            "Oil temperature and pressure were not logged: how fast a sound phaser would be is "
+            "unknown."
+        )
     if log.rate_hz < 8:
-        words.append(f"Logged at only {log.rate_hz:.1f} Hz: dead times cannot be told finer than {1000 / log.rate_hz:.0f} ms.")
+        words.append(
+            f"Logged at only {log.rate_hz:.1f} Hz: dead times cannot be told finer than "
+            f"{1000 / log.rate_hz:.0f} ms."
+        )
     words += [f"Stored code {c.number}: {c.words}." for c in log.codes]
     return words
 

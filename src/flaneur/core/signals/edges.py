@@ -1,8 +1,8 @@
 """Edge times of a square sensor signal, to a small fraction of a sample.
 
-Coarse crossings of the middle level are found in one pass; each is then fitted by Gauss-Newton with the
-channel's own edge shape (a Gaussian step whose width is estimated from the signal). For white noise that fit
-reaches the Cramér–Rao bound σ²/Σs′² of an edge time.
+Coarse crossings of the middle level are found in one pass; each is then fitted by Gauss-Newton with
+the channel's own edge shape (a Gaussian step whose width is estimated from the signal). For white
+noise that fit reaches the Cramér–Rao bound σ²/Σs′² of an edge time.
 """
 
 from dataclasses import dataclass
@@ -21,8 +21,8 @@ _WIDTHS = np.geomspace(0.35, 30, 24)
 
 @dataclass(frozen=True)
 class Edges:
-    """Event times in seconds (sorted), which of them rise, noise (1σ) and swing in volts, chatter removed, drift in volts,
-    and by what share the levels move.
+    """Event times in seconds (sorted), which of them rise, noise (1σ) and swing in volts, chatter
+    removed, drift in volts, and by what share the levels move.
 
     ``sigma_s`` is each time's standard error as the sample noise alone makes it.
     """
@@ -39,7 +39,9 @@ class Edges:
 
 @dataclass(frozen=True)
 class CoarseEdges:
-    """Crossings of the middle level, in samples (linear between two), on the signal freed of drift."""
+    """Crossings of the middle level, in samples (linear between two), on the signal freed of
+    drift.
+    """
 
     x: NDArray[np.float32]
     at: Floats
@@ -55,13 +57,28 @@ class CoarseEdges:
         """Exact times of the edges kept (all by default)."""
         at, rising = (self.at, self.rising) if keep is None else (self.at[keep], self.rising[keep])
         swing = self.high - self.low
-        times, gain = _refine(self.x, at, rising, self.low, self.high) if len(at) > 1 else (at, np.ones(len(at)))
+        times, gain = (
+            _refine(self.x, at, rising, self.low, self.high)
+            if len(at) > 1
+            else (at, np.ones(len(at)))
+        )
         sigma = sample_noise(self.x) / swing / np.sqrt(np.maximum(gain, 1e-12))
-        return Edges(times / rate_hz, rising, sigma / rate_hz, self.noise_v, swing, self.chatter, self.drift_v, self.height_change)
+        return Edges(
+            times / rate_hz,
+            rising,
+            sigma / rate_hz,
+            self.noise_v,
+            swing,
+            self.chatter,
+            self.drift_v,
+            self.height_change,
+        )
 
 
 def coarse_edges(x: NDArray[np.float32], name: str) -> CoarseEdges:
-    """Every crossing of a channel. Raises CaptureError when it carries no square signal or holds NaN."""
+    """Every crossing of a channel. Raises CaptureError when it carries no square signal or holds
+    NaN.
+    """
     check_finite(x, name)
     x, drift, change = without_drift(x, "hall")
     low, high, noise = _levels(x, name)
@@ -84,7 +101,11 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     """Low and high level and noise, from a thin sample of the channel."""
     thin = np.sort(x[:: max(1, len(x) // 8192)].astype(float))
     if len(thin) < 16:
-        raise CaptureError(f"Channel {name} is too short.", read=f"{len(x)} samples", expected="at least one engine cycle")
+        raise CaptureError(
+            f"Channel {name} is too short.",
+            read=f"{len(x)} samples",
+            expected="at least one engine cycle",
+        )
     bottom, top = thin[int(0.01 * len(thin))], thin[int(0.99 * len(thin)) - 1]
     middle = (bottom + top) / 2
     lower, upper = thin[thin <= middle], thin[thin > middle]
@@ -107,8 +128,12 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     return low, high, noise
 
 
-def _without_chatter(crossing: NDArray[np.int64], above: Bools) -> tuple[NDArray[np.int64], Bools, int]:
-    """Merge bursts of crossings: an odd burst is one edge, an even one none. Returns positions, direction, dropped."""
+def _without_chatter(
+    crossing: NDArray[np.int64], above: Bools
+) -> tuple[NDArray[np.int64], Bools, int]:
+    """Merge bursts of crossings: an odd burst is one edge, an even one none. Returns positions,
+    direction, dropped.
+    """
     if len(crossing) < 3:
         return crossing, above[crossing + 1], 0
     spacing = np.diff(crossing)
@@ -124,8 +149,12 @@ def _without_chatter(crossing: NDArray[np.int64], above: Bools) -> tuple[NDArray
     return kept, rising, int(len(crossing) - len(kept))
 
 
-def _refine(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float) -> tuple[Floats, Floats]:
-    """Fit each edge with the channel's own shape. ``coarse`` in samples; returns times in samples and Σslope² of each fit."""
+def _refine(
+    x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float
+) -> tuple[Floats, Floats]:
+    """Fit each edge with the channel's own shape. ``coarse`` in samples; returns times in samples
+    and Σslope² of each fit.
+    """
     room = float(np.percentile(np.diff(coarse), 2)) / 2 if len(coarse) > 1 else 60.0
     width = _edge_width(x, coarse, rising, low, high, min(room, 60.0))
     low, high = _window_levels(x, coarse, rising, width, (low, high))
@@ -144,17 +173,25 @@ def _refine(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, h
         u = (index[unsettled] - tau[unsettled][:, None]) / width
         slope = np.exp(-0.5 * u * u) / (np.sqrt(2 * np.pi) * width)
         steep[unsettled] = np.maximum(np.sum(slope * slope, axis=1), 1e-12)
-        gain = np.clip(np.sum(slope * (y[unsettled] - cdf(u)), axis=1) / steep[unsettled], -1.5, 1.5)
+        gain = np.clip(
+            np.sum(slope * (y[unsettled] - cdf(u)), axis=1) / steep[unsettled], -1.5, 1.5
+        )
         # A sample above the model means the edge came earlier than assumed.
         tau[unsettled] -= gain
-        unsettled = unsettled[np.abs(gain) > 0.15 * width]  # Gauss-Newton squares its error: the rest is settled
+        unsettled = unsettled[
+            np.abs(gain) > 0.15 * width
+        ]  # Gauss-Newton squares its error: the rest is settled
         if len(unsettled) == 0:
             break
     return tau, steep
 
 
-def _window_levels(x: NDArray[np.float32], coarse: Floats, rising: Bools, width: float, rough: tuple[float, float]) -> tuple[float, float]:
-    """Levels from the clean ends of windows round some edges: medians of the whole lean towards edges in transit."""
+def _window_levels(
+    x: NDArray[np.float32], coarse: Floats, rising: Bools, width: float, rough: tuple[float, float]
+) -> tuple[float, float]:
+    """Levels from the clean ends of windows round some edges: medians of the whole lean towards
+    edges in transit.
+    """
     reach, near = int(np.ceil(4.5 * width)) + 2, int(np.ceil(3.6 * width))
     spans = np.diff(coarse, prepend=-np.inf, append=np.inf)
     # Where the engine is fast its edges crowd: levels come from where it is slow enough.
@@ -170,11 +207,16 @@ def _window_levels(x: NDArray[np.float32], coarse: Floats, rising: Bools, width:
     before: Floats = x[centre[inside][:, None] - ends].astype(np.float64).mean(axis=1)
     after: Floats = x[centre[inside][:, None] + ends].astype(np.float64).mean(axis=1)
     up = up[inside]
-    low, high = float(np.median(np.where(up, before, after))), float(np.median(np.where(up, after, before)))
+    low, high = (
+        float(np.median(np.where(up, before, after))),
+        float(np.median(np.where(up, after, before))),
+    )
     return (low, high) if high - low > 0.5 * (rough[1] - rough[0]) else rough
 
 
-def _edge_width(x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float, room: float) -> float:
+def _edge_width(
+    x: NDArray[np.float32], coarse: Floats, rising: Bools, low: float, high: float, room: float
+) -> float:
     """Standard deviation, in samples, of the Gaussian step that fits a few hundred edges best."""
     pick = np.linspace(0, len(coarse) - 1, min(120, len(coarse))).astype(int)
     reach = int(max(3, min(room, 24)))

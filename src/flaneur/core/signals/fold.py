@@ -12,7 +12,9 @@ from flaneur.core.signals.correlation import Correlation
 
 @dataclass(frozen=True)
 class FoldedTrace:
-    """One channel over 0-720°: lowest and highest volts per bin (same length), and the book's edges in degrees."""
+    """One channel over 0-720°: lowest and highest volts per bin (same length), and the book's edges
+    in degrees.
+    """
 
     channel: str
     cam: str | None
@@ -23,8 +25,16 @@ class FoldedTrace:
     deviation_deg: float | None
 
 
-def fold(capture: Capture, found: Correlation, book: EngineBook, bins: int = 720, most_samples: int = 600_000) -> list[FoldedTrace]:
-    """Fold every channel on crank angle; bins without samples are NaN-free by taking their neighbour's value."""
+def fold(
+    capture: Capture,
+    found: Correlation,
+    book: EngineBook,
+    bins: int = 720,
+    most_samples: int = 600_000,
+) -> list[FoldedTrace]:
+    """Fold every channel on crank angle; bins without samples are NaN-free by taking their
+    neighbour's value.
+    """
     count = min(capture.samples, most_samples)
     times = np.arange(count) / capture.rate_hz
     good = np.isfinite(found.crank.theta_deg)
@@ -41,9 +51,14 @@ def fold(capture: Capture, found: Correlation, book: EngineBook, bins: int = 720
         low = np.interp(np.arange(bins), filled, np.minimum.reduceat(values, starts))
         high = np.interp(np.arange(bins), filled, np.maximum.reduceat(values, starts))
         if wheel.kind == "vanes":
-            edges, rising = [a for a, _ in cam_events_deg(wheel)], [r for _, r in cam_events_deg(wheel)]
+            edges, rising = (
+                [a for a, _ in cam_events_deg(wheel)],
+                [r for _, r in cam_events_deg(wheel)],
+            )
         else:
-            edges = sorted((a + turn) % 720.0 for turn in (0.0, 360.0) for a in crank_events_deg(wheel))
+            edges = sorted(
+                (a + turn) % 720.0 for turn in (0.0, 360.0) for a in crank_events_deg(wheel)
+            )
             rising = [True] * len(edges)
         traces.append(
             FoldedTrace(

@@ -17,26 +17,38 @@ LOOK_SECONDS = 12.0
 
 
 def renamed(capture: Capture, mapping: dict[str, str]) -> Capture:
-    """The capture with its channels named as in the book; channels without a name there are left away.
+    """The capture with its channels named as in the book; channels without a name there are left
+    away.
 
-    ``mapping``: capture's channel -> book's channel. Raises CaptureError for one that is not there or named twice.
+    ``mapping``: capture's channel -> book's channel. Raises CaptureError for one that is not there
+    or named twice.
     """
     for name in mapping:
         if name not in capture.channels:
-            raise CaptureError("The capture has no such channel.", read=name, expected=", ".join(capture.channels))
+            raise CaptureError(
+                "The capture has no such channel.", read=name, expected=", ".join(capture.channels)
+            )
     if len(set(mapping.values())) < len(mapping):
-        raise CaptureError("One sensor is named for two channels.", read=", ".join(mapping.values()), expected="each sensor once")
+        raise CaptureError(
+            "One sensor is named for two channels.",
+            read=", ".join(mapping.values()),
+            expected="each sensor once",
+        )
     return replace(capture, channels={book: capture.channels[own] for own, book in mapping.items()})
 
 
 def propose_channels(capture: Capture, book: EngineBook) -> dict[str, str] | None:
-    """Channels of the capture for the book's sensors, by pattern; None when they do not fit without doubt."""
+    """Channels of the capture for the book's sensors, by pattern; None when they do not fit without
+    doubt.
+    """
     look = min(capture.samples, int(LOOK_SECONDS * capture.rate_hz))
     short = replace(capture, channels={n: x[:look] for n, x in capture.channels.items()})
     wheel, cams = book.crank_wheel, book.cam_wheels
     for candidate in short.channels:
         try:
-            _, crank, _ = read_crank(replace(short, channels={wheel.channel: short.channels[candidate]}), book)
+            _, crank, _ = read_crank(
+                replace(short, channels={wheel.channel: short.channels[candidate]}), book
+            )
         except CaptureError:
             continue
         others = [n for n in short.channels if n != candidate]
@@ -56,14 +68,20 @@ def propose_channels(capture: Capture, book: EngineBook) -> dict[str, str] | Non
                 total = float(scores[rows, columns].sum())
                 if best is None or total > best[0]:
                     channels = list(cams)
-                    best = total, {candidate: wheel.channel} | {others[r]: channels[c] for r, c in zip(rows, columns, strict=True)}
+                    best = (
+                        total,
+                        {candidate: wheel.channel}
+                        | {others[r]: channels[c] for r, c in zip(rows, columns, strict=True)},
+                    )
         if best is not None:
             return best[1]
     return None
 
 
 def fits(capture: Capture, book: EngineBook) -> bool:
-    """Whether a capture can be read by a book, under its names or by its patterns; never by one without tone wheels."""
+    """Whether a capture can be read by a book, under its names or by its patterns; never by one
+    without tone wheels.
+    """
     if not book.can_be_captured:
         return False
     try:

@@ -1,4 +1,6 @@
-"""How a stand-in crank turns: a speed course with firing ripple, cranking surges and a slow wander."""
+"""How a stand-in crank turns: a speed course with firing ripple, cranking surges and a slow
+wander.
+"""
 
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -14,12 +16,14 @@ KNOT_S = 0.02
 
 @dataclass(frozen=True)
 class Conditions:
-    """How the stand-in engine runs while it is recorded. Degrees are crank degrees, noise is volts (1σ).
+    """How the stand-in engine runs while it is recorded. Degrees are crank degrees, noise is volts
+    (1σ).
 
-    ``course`` holds (seconds, rpm) knots joined by straight lines; empty means a steady ``rpm``. ``surge`` is the
-    share by which compression slows and releases the crank. ``settling_deg`` is how much later the cams start, dying
-    out over ``settling_s``. ``inverted`` channels are wired the other way round; ``offset_v`` and ``drift_v`` shift a
-    channel by a constant and by a slow swing.
+    ``course`` holds (seconds, rpm) knots joined by straight lines; empty means a steady ``rpm``.
+    ``surge`` is the share by which compression slows and releases the crank. ``settling_deg`` is
+    how much later the cams start, dying out over ``settling_s``. ``inverted`` channels are wired
+    the other way round; ``offset_v`` and ``drift_v`` shift a channel by a constant and by a slow
+    swing.
     """
 
     seconds: float = 6.0
@@ -43,9 +47,11 @@ class Conditions:
 
 @dataclass(frozen=True)
 class Motion:
-    """True crank angle over time. Speed runs straight between knots; ripples ride on the angle so reached.
+    """True crank angle over time. Speed runs straight between knots; ripples ride on the angle so
+    reached.
 
-    ``times_s``, ``rpm``: knots, same length. ``ripple``: (amplitude°, events per crank turn, phase rad) each.
+    ``times_s``, ``rpm``: knots, same length. ``ripple``: (amplitude°, events per crank turn, phase
+    rad) each.
     """
 
     times_s: Floats
@@ -56,7 +62,9 @@ class Motion:
     @cached_property
     def _base(self) -> Floats:
         step = np.diff(self.times_s)
-        return self.start_deg + np.concatenate([[0.0], np.cumsum(3.0 * (self.rpm[1:] + self.rpm[:-1]) * step)])
+        return self.start_deg + np.concatenate(
+            [[0.0], np.cumsum(3.0 * (self.rpm[1:] + self.rpm[:-1]) * step)]
+        )
 
     def base(self, t: Floats) -> Floats:
         """Angle without ripple, degrees: the integral of 6·rpm."""
@@ -86,8 +94,14 @@ class Motion:
         """Time at which each crank angle is reached, by Newton from the ripple-free guess."""
         t = np.interp(theta, self._base, self.times_s)
         outside = (theta < self._base[0]) | (theta > self._base[-1])
-        t = np.where(theta < self._base[0], self.times_s[0] + (theta - self._base[0]) / (6 * self.rpm[0]), t)
-        t = np.where(theta > self._base[-1], self.times_s[-1] + (theta - self._base[-1]) / (6 * self.rpm[-1]), t)
+        t = np.where(
+            theta < self._base[0], self.times_s[0] + (theta - self._base[0]) / (6 * self.rpm[0]), t
+        )
+        t = np.where(
+            theta > self._base[-1],
+            self.times_s[-1] + (theta - self._base[-1]) / (6 * self.rpm[-1]),
+            t,
+        )
         for _ in range(40):
             step = (self.angle(t) - theta) / self.speed(t)
             t = t - step
@@ -107,7 +121,10 @@ def motion_for(book: EngineBook, conditions: Conditions, rng: np.random.Generato
         rpm = np.full(len(knots), conditions.rpm)
     rpm = rpm * (1 + conditions.wander * np.cos(2 * np.pi * 0.23 * knots + phases[0]))
     firing = book.cylinders / 2
-    ripple = [(conditions.firing_ripple_deg, firing, float(phases[1])), (conditions.half_order_deg, 0.5, float(phases[2]))]
+    ripple = [
+        (conditions.firing_ripple_deg, firing, float(phases[1])),
+        (conditions.half_order_deg, 0.5, float(phases[2])),
+    ]
     if conditions.surge:
         ripple.append((float(np.degrees(conditions.surge / firing)), firing, float(phases[3])))
     return Motion(knots, rpm, start, tuple(ripple))

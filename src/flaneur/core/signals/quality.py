@@ -18,18 +18,26 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
     """Noise, false crossings, drift and clipping of one channel."""
     words: list[str] = []
     if edges.noise_v > 0 and edges.swing_v / edges.noise_v < 12:
-        words.append(f"{name}: noisy, swing only {edges.swing_v / edges.noise_v:.0f} times the noise.")
+        words.append(
+            f"{name}: noisy, swing only {edges.swing_v / edges.noise_v:.0f} times the noise."
+        )
     if edges.chatter:
         words.append(f"{name}: {edges.chatter} false crossings by noise were merged.")
     if edges.drift_v > 0.25 * edges.swing_v:
-        words.append(f"{name}: drifts by {edges.drift_v:.2f} V; followed, but look at the sensor's earth.")
+        words.append(
+            f"{name}: drifts by {edges.drift_v:.2f} V; followed, but look at the sensor's earth."
+        )
     if edges.height_change > 0.12:
         words.append(
-            f"{name}: its height changes by {100 * edges.height_change:.0f} % during the capture; look for a loose plug or a wrong range."
+            f"{name}: its height changes by {100 * edges.height_change:.0f} % during the capture; "
+            "look for a loose plug or a wrong range."
         )
     share = clipped_share(capture.channels[name], kind)
     if share > 0.01:
-        words.append(f"{name}: clipped, {100 * share:.0f} % of it stands at the recorder's rail; choose a wider range.")
+        words.append(
+            f"{name}: clipped, {100 * share:.0f} % of it stands at the recorder's rail; choose a "
+            "wider range."
+        )
     return words
 
 
@@ -37,11 +45,15 @@ def crank_words(crank: CrankAngle, capture: Capture) -> list[str]:
     """Dropped teeth, turns lost, too slow a sample rate."""
     words: list[str] = []
     if crank.bad_turns:
-        words.append(f"{crank.bad_turns} of {max(crank.turns, crank.bad_turns)} crank turns have dropped or extra teeth and are left out.")
+        words.append(
+            f"{crank.bad_turns} of {max(crank.turns, crank.bad_turns)} crank turns have dropped or "
+            "extra teeth and are left out."
+        )
     shortest = float(np.percentile(np.diff(crank.times_s), 2)) * capture.rate_hz
     if shortest < SLOW_SAMPLES:
         words.append(
-            f"The sample rate is too slow for this speed: {shortest:.1f} samples from tooth to tooth, at least {SLOW_SAMPLES:.0f} wanted."
+            f"The sample rate is too slow for this speed: {shortest:.1f} samples from tooth to "
+            f"tooth, at least {SLOW_SAMPLES:.0f} wanted."
         )
     return words
 
@@ -55,22 +67,32 @@ def cam_words(
     book: EngineBook,
     left_out: Sequence[tuple[float, float]],
 ) -> list[str]:
-    """Unsteady readings, edges that stand apart, edges that belong to nothing, cycles that are not whole."""
+    """Unsteady readings, edges that stand apart, edges that belong to nothing, cycles that are not
+    whole.
+    """
     words: list[str] = []
     if scatter_deg > 3 * book.limits.cycle_scatter_deg:
         words.append(f"{name}: cycle scatter {scatter_deg:.2f}° is large; the reading is unsteady.")
     edges = len(table.edges_used)
     if off_deg and len(off_deg) <= max(1, edges // 2):
         places = ", ".join(f"{d:.0f}°" for d in off_deg)
-        words.append(f"{name}: the edge at {places} stands apart from the others; look for a damaged or bent tone wheel. It is left out.")
+        words.append(
+            f"{name}: the edge at {places} stands apart from the others; look for a damaged or "
+            "bent tone wheel. It is left out."
+        )
     elif off_deg:
         words.append(f"{name}: its edges disagree with each other; this may not be its wheel.")
     seen = int(np.isfinite(table.deviation_deg).sum())
     if table.unmatched > 0.02 * max(1, seen):
-        words.append(f"{name}: {table.unmatched} edges meet none of the wheel's; look for interference or a loose sensor.")
+        words.append(
+            f"{name}: {table.unmatched} edges meet none of the wheel's; look for interference or a "
+            "loose sensor."
+        )
     span = int(table.cycle[-1] - table.cycle[0] + 1)
     if not left_out and len(table.cycle) < 0.95 * span - 1:
-        words.append(f"{name}: {span - len(table.cycle)} of {span} cycles are not whole and do not count.")
+        words.append(
+            f"{name}: {span - len(table.cycle)} of {span} cycles are not whole and do not count."
+        )
     expected = crank.turns / 2
     if not left_out and span < 0.85 * expected - 2:
         words.append(f"{name}: readable for only {span} of {expected:.0f} cycles.")
@@ -81,4 +103,8 @@ def quality_verdict(words: Sequence[str]) -> str:
     """One phrase for the whole capture."""
     if not words:
         return "Clean: nothing speaks against this capture."
-    return "Readable, with one thing to know." if len(words) == 1 else f"Readable, with {len(words)} things to know."
+    return (
+        "Readable, with one thing to know."
+        if len(words) == 1
+        else f"Readable, with {len(words)} things to know."
+    )

@@ -1,7 +1,8 @@
 """Zero crossings of a variable-reluctance sensor, to a small fraction of a sample.
 
-The voltage follows the speed: a tooth gives one swing up and one down, as tall as the wheel is fast, and the
-event is the crossing between them. A channel wired the other way round swings down first.
+The voltage follows the speed: a tooth gives one swing up and one down, as tall as the wheel is
+fast, and the event is the crossing between them. A channel wired the other way round swings down
+first.
 """
 
 from dataclasses import dataclass
@@ -23,7 +24,9 @@ _WIDTHS_DEG = np.geomspace(0.15, 20, 60)
 
 @dataclass(frozen=True)
 class CoarseCrossings:
-    """Crossings from up to down and from down to up, each as samples, with how long the crossing took (samples)."""
+    """Crossings from up to down and from down to up, each as samples, with how long the crossing
+    took (samples).
+    """
 
     x: NDArray[np.float32]
     down: Floats
@@ -50,14 +53,28 @@ class CoarseCrossings:
         at = self.events(direction)
         times, gain = _refine(self.x, at, speed_deg_s / rate_hz, -1.0 if direction == "up" else 1.0)
         sigma = self.noise_v / np.sqrt(np.maximum(gain, 1e-12))
-        return Edges(times / rate_hz, np.ones(len(at), bool), sigma / rate_hz, self.noise_v, 2 * self.peak_v, 0, self.drift_v)
+        return Edges(
+            times / rate_hz,
+            np.ones(len(at), bool),
+            sigma / rate_hz,
+            self.noise_v,
+            2 * self.peak_v,
+            0,
+            self.drift_v,
+        )
 
 
 def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> CoarseCrossings:
-    """Every crossing between a clear swing up and a clear swing down. Raises CaptureError for a dead or drowned channel."""
+    """Every crossing between a clear swing up and a clear swing down. Raises CaptureError for a
+    dead or drowned channel.
+    """
     check_finite(x, name)
     if len(x) < 4 * BLOCK:
-        raise CaptureError(f"Channel {name} is too short.", read=f"{len(x)} samples", expected="at least one engine cycle")
+        raise CaptureError(
+            f"Channel {name} is too short.",
+            read=f"{len(x)} samples",
+            expected="at least one engine cycle",
+        )
     x, drift, _ = without_drift(x, "vr")
     noise = sample_noise(x)
     blocks = len(x) // BLOCK
@@ -79,7 +96,9 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
             advice="Check the sensor's gap, earth and screen, then capture again.",
         )
     reach = 2 * round(0.6 * rate_hz / BLOCK) + 1
-    limit = np.maximum(0.2 * maximum_filter1d(peak, min(reach, 2 * blocks - 1)), 5 * noise).astype(np.float32)
+    limit = np.maximum(0.2 * maximum_filter1d(peak, min(reach, 2 * blocks - 1)), 5 * noise).astype(
+        np.float32
+    )
     state = (body > limit[:, None]).astype(np.int8) - (body < -limit[:, None]).astype(np.int8)
     state = state.ravel()
     change = np.flatnonzero(state[1:] != state[:-1]) + 1
@@ -89,13 +108,21 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
     clear = sign != 0
     starts, ends, sign = starts[clear], ends[clear], sign[clear]
     turn = np.flatnonzero(sign[1:] != sign[:-1])
-    middle, zone = (ends[turn] + starts[turn + 1]) / 2.0, (starts[turn + 1] - ends[turn]).astype(float)
+    middle, zone = (
+        (ends[turn] + starts[turn + 1]) / 2.0,
+        (starts[turn + 1] - ends[turn]).astype(float),
+    )
     down = sign[turn] > 0
-    return CoarseCrossings(x, middle[down], zone[down], middle[~down], zone[~down], noise, top, drift)
+    return CoarseCrossings(
+        x, middle[down], zone[down], middle[~down], zone[~down], noise, top, drift
+    )
 
 
-def _refine(x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float) -> tuple[Floats, Floats]:
-    """Fit −a·u·exp(−u²/2) about each crossing by Gauss-Newton. ``step_deg``: crank degrees per sample at each.
+def _refine(
+    x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float
+) -> tuple[Floats, Floats]:
+    """Fit −a·u·exp(−u²/2) about each crossing by Gauss-Newton. ``step_deg``: crank degrees per
+    sample at each.
 
     Returns times in samples and Σslope² of each fit, (volts per sample)².
     """
@@ -104,7 +131,8 @@ def _refine(x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float) -
     width = _pulse_width_deg(x, at, step_deg, sign) / np.maximum(step_deg, 1e-9)
     reach = np.clip(np.ceil(REACH * width), 2, 4000).astype(int)
     tau, height, steep = at.copy(), np.zeros(len(at)), np.ones(len(at))
-    # Groups of like reach, so that a sweep from slow to fast does not pad every window to the slowest.
+    # Groups of like reach, so that a sweep from slow to fast does not pad every window to the
+    # slowest.
     size_class = np.ceil(np.log2(reach) * 2)
     groups = [np.flatnonzero(size_class == c) for c in np.unique(size_class)]
     for turn in range(4):
@@ -121,11 +149,17 @@ def _refine(x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float) -
                     there = (other >= 0) & (other < len(at))
                     near = np.clip(other, 0, len(at) - 1)
                     u = (index - before[near][:, None]) / width[near][:, None]
-                    y += np.where(there[:, None], height[near][:, None] * u * np.exp(-0.5 * np.minimum(u * u, 80.0)), 0.0)
+                    y += np.where(
+                        there[:, None],
+                        height[near][:, None] * u * np.exp(-0.5 * np.minimum(u * u, 80.0)),
+                        0.0,
+                    )
             u = (index - tau[pick][:, None]) / width[pick][:, None]
             bell = np.where(np.abs(u) <= REACH, np.exp(-0.5 * u * u), 0.0)
             shape = -u * bell
-            height[pick] = np.sum(shape * y, axis=1) / np.maximum(np.sum(shape * shape, axis=1), 1e-12)
+            height[pick] = np.sum(shape * y, axis=1) / np.maximum(
+                np.sum(shape * shape, axis=1), 1e-12
+            )
             slope = (1 - u * u) * bell / width[pick][:, None] * height[pick][:, None]
             steep[pick] = np.maximum(np.sum(slope * slope, axis=1), 1e-12)
             gain = np.sum(slope * (y - height[pick][:, None] * shape), axis=1) / steep[pick]
@@ -134,12 +168,17 @@ def _refine(x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float) -
 
 
 def _pulse_width_deg(x: NDArray[np.float32], at: Floats, step_deg: Floats, sign: float) -> float:
-    """Half width (middle to peak, crank degrees) of the pulse that fits a hundred crossings best."""
+    """Half width (middle to peak, crank degrees) of the pulse that fits a hundred crossings
+    best.
+    """
     pick = np.linspace(0, len(at) - 1, min(120, len(at))).astype(int)
     grid = np.linspace(-1, 1, 41)
     best, width = np.inf, float(_WIDTHS_DEG[0])
     for candidate in _WIDTHS_DEG:
-        samples = at[pick][:, None] + grid * (REACH * candidate / np.maximum(step_deg[pick], 1e-9))[:, None]
+        samples = (
+            at[pick][:, None]
+            + grid * (REACH * candidate / np.maximum(step_deg[pick], 1e-9))[:, None]
+        )
         keep = (samples[:, 0] >= 0) & (samples[:, -1] < len(x) - 1)
         if keep.sum() < 3:
             break

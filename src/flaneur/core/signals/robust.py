@@ -10,12 +10,15 @@ def _mad(values: Floats) -> float:
     return 1.4826 * float(np.median(np.abs(values - np.median(values))))
 
 
-def huber_mean(values: Floats, known_sd: Floats | None = None, tuning: float = 2.0) -> tuple[float, float, float]:
+def huber_mean(
+    values: Floats, known_sd: Floats | None = None, tuning: float = 2.0
+) -> tuple[float, float, float]:
     """Huber's M-estimate of location with its standard error and the robust scatter (MAD · 1.4826).
 
-    At Gaussian data the estimate keeps 99 % of the mean's efficiency (Huber 1981, tuning 2). ``known_sd`` is the part
-    of each value's spread that is known beforehand; values are weighted by it as far as it makes up the scatter. One
-    value gives a standard error of 0.5°, since nothing is known of its spread.
+    At Gaussian data the estimate keeps 99 % of the mean's efficiency (Huber 1981, tuning 2).
+    ``known_sd`` is the part of each value's spread that is known beforehand; values are weighted by
+    it as far as it makes up the scatter. One value gives a standard error of 0.5°, since nothing is
+    known of its spread.
     """
     centre = float(np.median(values))
     if len(values) < 2:

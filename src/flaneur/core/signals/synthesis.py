@@ -1,8 +1,8 @@
 """Sensor signals of an engine with known hidden faults.
 
-Cam lateness comes from the chain laid out pin by pin (``drive.placement``). Each wheel's events are put where
-the true crank angle reaches them, and drawn with the sensor's own shape: a Gaussian step for a Hall sensor, the
-slope of a Gaussian bump, as tall as the speed, for a reluctor.
+Cam lateness comes from the chain laid out pin by pin (``drive.placement``). Each wheel's events are
+put where the true crank angle reaches them, and drawn with the sensor's own shape: a Gaussian step
+for a Hall sensor, the slope of a Gaussian bump, as tall as the speed, for a reluctor.
 """
 
 import math
@@ -24,7 +24,9 @@ PULSE_PEAK = math.exp(0.5)  # brings −u·exp(−u²/2) to a peak of one
 
 
 def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
-    """What a perfect reading of each cam would be: drive, phaser and both tone wheels, crank degrees late."""
+    """What a perfect reading of each cam would be: drive, phaser and both tone wheels, crank
+    degrees late.
+    """
     state = placed_state(book, faults)
     crank = faults.tone_wheel_offset_deg.get(book.crank_wheel_key or "", 0.0)
     result: dict[str, float] = {}
@@ -38,9 +40,16 @@ def true_deviation_deg(book: EngineBook, faults: Faults) -> dict[str, float]:
 
 
 def draw_steps(
-    edges_s: Floats, rising: NDArray[np.bool_], samples: int, rate: float, sigma_s: float, levels: tuple[float, float]
+    edges_s: Floats,
+    rising: NDArray[np.bool_],
+    samples: int,
+    rate: float,
+    sigma_s: float,
+    levels: tuple[float, float],
 ) -> NDArray[np.float32]:
-    """Voltage of a square sensor with Gaussian-step edges at ``edges_s`` (sorted), shape (samples,)."""
+    """Voltage of a square sensor with Gaussian-step edges at ``edges_s`` (sorted), shape
+    (samples,).
+    """
     low, high = levels
     order = np.argsort(edges_s)
     edges_s, rising = edges_s[order], rising[order]
@@ -50,7 +59,9 @@ def draw_steps(
     for i in range(len(starts)):
         level[bounds[i] : bounds[i + 1]] = high if rising[i] else low
     reach = int(np.ceil(6 * sigma_s * rate)) + 1
-    index = np.round(edges_s * rate).astype(np.int64)[:, None] + np.arange(-reach, reach + 1)[None, :]
+    index = (
+        np.round(edges_s * rate).astype(np.int64)[:, None] + np.arange(-reach, reach + 1)[None, :]
+    )
     inside = (index >= 0) & (index < samples)
     offset = index / rate - edges_s[:, None]
     # What the Gaussian step differs from the sharp one; differences add up where edges crowd.
@@ -60,8 +71,12 @@ def draw_steps(
     return level
 
 
-def draw_pulses(times_s: Floats, width_s: Floats, peak_v: Floats, samples: int, rate: float) -> NDArray[np.float32]:
-    """Voltage of a reluctor: −peak·√e·u·exp(−u²/2) about each time, u in pulse half widths; pulses add up."""
+def draw_pulses(
+    times_s: Floats, width_s: Floats, peak_v: Floats, samples: int, rate: float
+) -> NDArray[np.float32]:
+    """Voltage of a reluctor: −peak·√e·u·exp(−u²/2) about each time, u in pulse half widths; pulses
+    add up.
+    """
     level = np.zeros(samples, dtype=np.float32)
     if len(times_s) == 0:
         return level
@@ -71,33 +86,51 @@ def draw_pulses(times_s: Floats, width_s: Floats, peak_v: Floats, samples: int, 
         pick = reach == size
         index = centre[pick][:, None] + np.arange(-size, size + 1, dtype=np.int64)[None, :]
         u: Floats = (index / rate - times_s[pick][:, None]) / width_s[pick][:, None]
-        value: NDArray[np.float32] = (-PULSE_PEAK * peak_v[pick][:, None] * u * np.exp(-0.5 * u * u)).astype(np.float32)
+        value: NDArray[np.float32] = (
+            -PULSE_PEAK * peak_v[pick][:, None] * u * np.exp(-0.5 * u * u)
+        ).astype(np.float32)
         inside = (index >= 0) & (index < samples)
         np.add.at(level, index[inside], value[inside])
     return level
 
 
 def draw_wheel(
-    book: EngineBook, wheel: ToneWheel, theta: Floats, rising: NDArray[np.bool_], motion: Motion, samples: int, rate: float
+    book: EngineBook,
+    wheel: ToneWheel,
+    theta: Floats,
+    rising: NDArray[np.bool_],
+    motion: Motion,
+    samples: int,
+    rate: float,
 ) -> NDArray[np.float32]:
     """One noiseless channel from the crank angles of its events, whatever its sensor."""
     times = motion.times(theta)
     if wheel.sensor == "hall":
         sigma = book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
-        return draw_steps(times, rising, samples, rate, sigma, (book.signals.low_v, book.signals.high_v))
+        return draw_steps(
+            times, rising, samples, rate, sigma, (book.signals.low_v, book.signals.high_v)
+        )
     speed = motion.speed(times)
-    return draw_pulses(times, wheel.pulse_deg / speed, wheel.volts_per_krpm * speed / 6000.0, samples, rate)
+    return draw_pulses(
+        times, wheel.pulse_deg / speed, wheel.volts_per_krpm * speed / 6000.0, samples, rate
+    )
 
 
 def crank_theta(
     book: EngineBook, slip_deg: float, errors_deg: tuple[float, ...], span: tuple[float, float]
 ) -> tuple[Floats, NDArray[np.bool_]]:
-    """Crank angles of all events of the crank wheel from ``span[0]`` to ``span[1]``, and their directions.
+    """Crank angles of all events of the crank wheel from ``span[0]`` to ``span[1]``, and their
+    directions.
 
     ``errors_deg`` are the wheel's own tooth errors, one per tooth or none.
     """
     wheel = book.crank_wheel
-    turns: Floats = np.arange(math.floor(span[0] / 360) - 1, math.ceil(span[1] / 360) + 1, dtype=np.float64)[:, None] * 360.0
+    turns: Floats = (
+        np.arange(math.floor(span[0] / 360) - 1, math.ceil(span[1] / 360) + 1, dtype=np.float64)[
+            :, None
+        ]
+        * 360.0
+    )
     own = np.array(errors_deg) if errors_deg else 0.0
     if wheel.sensor == "vr":
         theta = (turns + slip_deg + np.array(crank_events_deg(wheel)) + own).ravel()
@@ -107,8 +140,12 @@ def crank_theta(
     return theta, np.arange(theta.size) < theta.size // 2
 
 
-def cam_theta(wheel: VaneWheel, late_deg: Floats, cycles: Floats) -> tuple[Floats, NDArray[np.bool_]]:
-    """Crank angles of a cam wheel's events over ``cycles`` (whole numbers), ``late_deg`` later in each."""
+def cam_theta(
+    wheel: VaneWheel, late_deg: Floats, cycles: Floats
+) -> tuple[Floats, NDArray[np.bool_]]:
+    """Crank angles of a cam wheel's events over ``cycles`` (whole numbers), ``late_deg`` later in
+    each.
+    """
     events = cam_events_deg(wheel)
     theta = ((cycles * 720.0 + late_deg)[:, None] + np.array([a for a, _ in events])).ravel()
     return theta, np.tile(np.array([r for _, r in events]), cycles.size)
@@ -122,8 +159,16 @@ def phaser_late_deg(book: EngineBook, cam: str, command_deg: dict[str, float]) -
     return (-1 if book.phasers[phaser].moves == "advance" else 1) * command_deg[phaser]
 
 
-def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np.random.Generator, motion: Motion | None = None) -> Capture:
-    """A capture of every tone wheel of ``book`` with these hidden faults. Channels are named as in the book."""
+def synthesise(
+    book: EngineBook,
+    faults: Faults,
+    conditions: Conditions,
+    rng: np.random.Generator,
+    motion: Motion | None = None,
+) -> Capture:
+    """A capture of every tone wheel of ``book`` with these hidden faults. Channels are named as in
+    the book.
+    """
     motion = motion or motion_for(book, conditions, rng)
     samples, rate = round(conditions.seconds * conditions.rate_hz), conditions.rate_hz
     start, end = (float(v) for v in motion.angle(np.array([0.0, conditions.seconds])))
@@ -132,8 +177,15 @@ def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np
     channels: dict[str, NDArray[np.float32]] = {}
     for wheel in book.tone_wheels.values():
         if isinstance(wheel, VaneWheel):
-            cycles: Floats = np.arange(math.floor(start / 720) - 1, math.ceil(end / 720) + 1, dtype=np.float64)
-            late = np.full(cycles.size, deviation[wheel.shaft] + slip + phaser_late_deg(book, wheel.shaft, conditions.phaser_command_deg))
+            cycles: Floats = np.arange(
+                math.floor(start / 720) - 1, math.ceil(end / 720) + 1, dtype=np.float64
+            )
+            late = np.full(
+                cycles.size,
+                deviation[wheel.shaft]
+                + slip
+                + phaser_late_deg(book, wheel.shaft, conditions.phaser_command_deg),
+            )
             if conditions.cycle_scatter_deg:
                 late = late + rng.normal(0.0, conditions.cycle_scatter_deg, cycles.size)
             if conditions.settling_deg:
@@ -149,15 +201,25 @@ def synthesise(book: EngineBook, faults: Faults, conditions: Conditions, rng: np
 
 
 def _wired(
-    x: NDArray[np.float32], wheel: ToneWheel, conditions: Conditions, book: EngineBook, rng: np.random.Generator
+    x: NDArray[np.float32],
+    wheel: ToneWheel,
+    conditions: Conditions,
+    book: EngineBook,
+    rng: np.random.Generator,
 ) -> NDArray[np.float32]:
     """What the wiring makes of a channel: inverted, shifted, drifting, noisy."""
     name = wheel.channel
     if name in conditions.inverted:
-        x = np.float32(book.signals.high_v + book.signals.low_v) - x if wheel.sensor == "hall" else -x
+        x = (
+            np.float32(book.signals.high_v + book.signals.low_v) - x
+            if wheel.sensor == "hall"
+            else -x
+        )
     if conditions.offset_v.get(name):
         x = x + np.float32(conditions.offset_v[name])
     if conditions.drift_v.get(name):
         swing = np.sin(2 * np.pi * 0.37 * np.arange(len(x), dtype=np.float32) / conditions.rate_hz)
         x = np.asarray(x + conditions.drift_v[name] * swing, dtype=np.float32)
-    return (x + rng.standard_normal(len(x), dtype=np.float32) * np.float32(conditions.noise_v)).astype(np.float32)
+    return (
+        x + rng.standard_normal(len(x), dtype=np.float32) * np.float32(conditions.noise_v)
+    ).astype(np.float32)

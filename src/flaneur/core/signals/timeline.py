@@ -1,4 +1,6 @@
-"""A capture along time: crank angle and speed at any moment, and where the book expects each cam edge."""
+"""A capture along time: crank angle and speed at any moment, and where the book expects each cam
+edge.
+"""
 
 import math
 from dataclasses import dataclass
@@ -14,7 +16,9 @@ Floats = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Timeline:
-    """Crank event times (s) and cycle angle (degrees, unwrapped, 0 = firing top dead centre of cylinder 1)."""
+    """Crank event times (s) and cycle angle (degrees, unwrapped, 0 = firing top dead centre of
+    cylinder 1).
+    """
 
     times_s: Floats
     theta_deg: Floats
@@ -29,14 +33,22 @@ class Timeline:
         theta = np.interp(times_s, self.times_s, self.theta_deg)
         before = np.interp(theta - span, self.theta_deg, self.times_s)
         after = np.interp(theta + span, self.theta_deg, self.times_s)
-        reached = np.interp(after, self.times_s, self.theta_deg) - np.interp(before, self.times_s, self.theta_deg)
+        reached = np.interp(after, self.times_s, self.theta_deg) - np.interp(
+            before, self.times_s, self.theta_deg
+        )
         return reached / np.maximum(after - before, 1e-9) / 6.0
 
-    def expected(self, book: EngineBook, channel: str, start_s: float, stop_s: float) -> tuple[Floats, Floats, list[bool]]:
-        """Times at which the book expects a cam channel's edges, their angle in the cycle, and which rise."""
+    def expected(
+        self, book: EngineBook, channel: str, start_s: float, stop_s: float
+    ) -> tuple[Floats, Floats, list[bool]]:
+        """Times at which the book expects a cam channel's edges, their angle in the cycle, and
+        which rise.
+        """
         events = cam_events_deg(book.cam_wheels[channel])
         a, b = (float(v) for v in np.interp([start_s, stop_s], self.times_s, self.theta_deg))
-        cycles: Floats = np.arange(math.floor(a / 720.0) - 1, math.ceil(b / 720.0) + 1, dtype=np.float64)
+        cycles: Floats = np.arange(
+            math.floor(a / 720.0) - 1, math.ceil(b / 720.0) + 1, dtype=np.float64
+        )
         angles = np.array([angle for angle, _ in events])
         theta: Floats = (cycles[:, None] * 720.0 + angles).ravel()
         rising = np.tile([r for _, r in events], len(cycles))

@@ -1,8 +1,9 @@
 """The crank wheel's own tooth errors, estimated over many turns: the engine's fingerprint.
 
-Each tooth is compared with the six-point polynomial through its neighbours. The mean over turns of what is left
-is a known linear mixture of the errors, which is inverted where it can be. Errors that change more slowly round the
-wheel than the crank's own motion does cannot be told from that motion and are left at zero.
+Each tooth is compared with the six-point polynomial through its neighbours. The mean over turns of
+what is left is a known linear mixture of the errors, which is inverted where it can be. Errors that
+change more slowly round the wheel than the crank's own motion does cannot be told from that motion
+and are left at zero.
 """
 
 from dataclasses import dataclass
@@ -20,7 +21,9 @@ SEEN = 0.25  # least gain of the mixture that is inverted
 
 @dataclass(frozen=True)
 class ToothErrors:
-    """Degrees by which each tooth comes later than the book says, with the standard error; ``is_clear`` when it is no noise."""
+    """Degrees by which each tooth comes later than the book says, with the standard error;
+    ``is_clear`` when it is no noise.
+    """
 
     error_deg: Floats
     stderr_deg: float
@@ -29,7 +32,9 @@ class ToothErrors:
 
 
 def tooth_errors(crank: CrankAngle, angles: Floats) -> ToothErrors | None:
-    """Estimate over all whole turns; None under twelve turns or eight teeth. ``angles``: the book's, one turn, degrees."""
+    """Estimate over all whole turns; None under twelve turns or eight teeth. ``angles``: the
+    book's, one turn, degrees.
+    """
     count = len(angles)
     left, tooth = _left_over(crank)
     if count < 8 or len(left) < FEWEST_TURNS * count:
@@ -40,26 +45,43 @@ def tooth_errors(crank: CrankAngle, angles: Floats) -> ToothErrors | None:
     if min(len(g) for g in groups) < FEWEST_TURNS // 2:
         return None
     mean = np.array([float(np.median(g)) for g in groups])
-    spread = np.array([1.2533 * 1.4826 * float(np.median(np.abs(g - np.median(g)))) / np.sqrt(len(g)) for g in groups])
+    spread = np.array(
+        [
+            1.2533 * 1.4826 * float(np.median(np.abs(g - np.median(g)))) / np.sqrt(len(g))
+            for g in groups
+        ]
+    )
     mixture = _mixture(angles)
     u, s, vt = np.linalg.svd(mixture)
     gain = np.where(s > SEEN, 1 / np.maximum(s, 1e-9), 0.0)
     error = vt.T @ (gain * (u.T @ mean))
     noise = float(np.sqrt(np.mean(spread**2) * np.mean(gain**2)))
-    # Motion at the firing order leaves a smooth trace of a few thousandths; a tooth must stand out of it.
-    clear = bool(np.max(np.abs(mean)) > 6 * float(np.median(spread)) and np.max(np.abs(error)) > max(6 * noise, 0.02))
+    # Motion at the firing order leaves a smooth trace of a few thousandths; a tooth must stand out
+    # of it.
+    clear = bool(
+        np.max(np.abs(mean)) > 6 * float(np.median(spread))
+        and np.max(np.abs(error)) > max(6 * noise, 0.02)
+    )
     return ToothErrors(error - error.mean(), noise, len(left) // count, clear)
 
 
 def without_errors(crank: CrankAngle, errors: ToothErrors) -> CrankAngle:
     """The same events at their true angles: a tooth that comes late by e stands e further on."""
     return CrankAngle(
-        crank.times_s, crank.theta_deg + errors.error_deg[crank.tooth], crank.turns, crank.bad_turns, crank.rpm, crank.segment, crank.tooth
+        crank.times_s,
+        crank.theta_deg + errors.error_deg[crank.tooth],
+        crank.turns,
+        crank.bad_turns,
+        crank.rpm,
+        crank.segment,
+        crank.tooth,
     )
 
 
 def _weights(nodes: Floats, at: Floats) -> Floats:
-    """Lagrange weights of ``nodes`` (n, k) for the points ``at`` (n,), nodes already centred and scaled."""
+    """Lagrange weights of ``nodes`` (n, k) for the points ``at`` (n,), nodes already centred and
+    scaled.
+    """
     weights = np.ones_like(nodes)
     for i in range(nodes.shape[1]):
         for j in range(nodes.shape[1]):
@@ -69,7 +91,9 @@ def _weights(nodes: Floats, at: Floats) -> Floats:
 
 
 def _left_over(crank: CrankAngle) -> tuple[Floats, NDArray[np.int64]]:
-    """Per tooth: book angle less the angle its neighbours give at its time; and the tooth's number."""
+    """Per tooth: book angle less the angle its neighbours give at its time; and the tooth's
+    number.
+    """
     offsets = np.array([o for o in range(-REACH, REACH + 1) if o])
     middle = np.arange(REACH, len(crank.times_s) - REACH)
     index = middle[:, None] + offsets
@@ -84,10 +108,12 @@ def _left_over(crank: CrankAngle) -> tuple[Floats, NDArray[np.int64]]:
 
 
 def _mixture(angles: Floats) -> Floats:
-    """What one degree of error on each tooth leaves over on every tooth, at even speed: shape (teeth, teeth).
+    """What one degree of error on each tooth leaves over on every tooth, at even speed: shape
+    (teeth, teeth).
 
-    Left over = (angle by the neighbours) − own book angle. A tooth late by e is timed when the crank stands e further,
-    so its own row gains e, and its neighbours' rows lose their weight of it.
+    Left over = (angle by the neighbours) − own book angle. A tooth late by e is timed when the
+    crank stands e further, so its own row gains e, and its neighbours' rows lose their weight of
+    it.
     """
     count = len(angles)
     matrix = np.eye(count)

@@ -1,4 +1,6 @@
-"""What a cam's deviation does within one capture: settles after a cold start, follows the speed, repeats every second turn."""
+"""What a cam's deviation does within one capture: settles after a cold start, follows the speed,
+repeats every second turn.
+"""
 
 from dataclasses import dataclass
 
@@ -11,7 +13,9 @@ FEWEST = 12
 
 @dataclass(frozen=True)
 class Settling:
-    """Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard error of the amplitude."""
+    """Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard
+    error of the amplitude.
+    """
 
     settled_deg: float
     amplitude_deg: float
@@ -31,7 +35,9 @@ class SpeedSlope:
 
 @dataclass(frozen=True)
 class HalfOrder:
-    """Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and phase of its peak."""
+    """Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and
+    phase of its peak.
+    """
 
     amplitude_deg: float
     peak_deg: float
@@ -39,7 +45,9 @@ class HalfOrder:
 
 
 def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
-    """Fit an exponential over a scan of decay times; None unless it beats a constant clearly (amplitude over 4σ and 0.3°)."""
+    """Fit an exponential over a scan of decay times; None unless it beats a constant clearly
+    (amplitude over 4σ and 0.3°).
+    """
     if len(times_s) < FEWEST:
         return None
     length = float(times_s[-1] - times_s[0])
@@ -52,7 +60,12 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
         cost = float(left @ left)
         if best is None or cost < best[0]:
             cov = np.linalg.pinv(design.T @ design) * cost / max(1, len(left) - 3)
-            best = (cost, Settling(float(answer[0]), float(answer[1]), float(decay), float(np.sqrt(cov[1, 1]))))
+            best = (
+                cost,
+                Settling(
+                    float(answer[0]), float(answer[1]), float(decay), float(np.sqrt(cov[1, 1]))
+                ),
+            )
     assert best is not None
     found = best[1]
     total = float(np.sum((deviation_deg - deviation_deg.mean()) ** 2))
@@ -61,7 +74,9 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
 
 
 def speed_slope(rpm: Floats, deviation_deg: Floats) -> SpeedSlope | None:
-    """Straight line of Δ over speed; None when the speed hardly changes (less than 30 % and 150 rpm)."""
+    """Straight line of Δ over speed; None when the speed hardly changes (less than 30 % and 150
+    rpm).
+    """
     low, high = float(np.percentile(rpm, 5)), float(np.percentile(rpm, 95))
     if len(rpm) < FEWEST or high - low < max(150.0, 0.3 * low):
         return None
@@ -71,8 +86,12 @@ def speed_slope(rpm: Floats, deviation_deg: Floats) -> SpeedSlope | None:
     return SpeedSlope(slope, float(np.sqrt(left @ left / (len(x) - 2) / (x @ x))), low, high)
 
 
-def half_order(edges_deg: Floats, edge_mean_deg: Floats, edge_stderr_deg: Floats) -> HalfOrder | None:
-    """Least-squares c·cos(θ/2) + s·sin(θ/2) through the edges' mean deviations; None under five edges."""
+def half_order(
+    edges_deg: Floats, edge_mean_deg: Floats, edge_stderr_deg: Floats
+) -> HalfOrder | None:
+    """Least-squares c·cos(θ/2) + s·sin(θ/2) through the edges' mean deviations; None under five
+    edges.
+    """
     if len(edges_deg) < 5:
         return None
     phase = np.radians(edges_deg / 2)

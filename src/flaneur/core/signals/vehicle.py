@@ -28,7 +28,8 @@ class Command:
 
 
 def sweep_commands(book: EngineBook, phasers: Sequence[str]) -> tuple[list[Command], float]:
-    """The guided sweep: each phaser in turn out to six tenths and nine tenths of its travel and back, held each time.
+    """The guided sweep: each phaser in turn out to six tenths and nine tenths of its travel and
+    back, held each time.
 
     Returns the commands and how long it takes, seconds.
     """
@@ -36,7 +37,10 @@ def sweep_commands(book: EngineBook, phasers: Sequence[str]) -> tuple[list[Comma
     t = 3.0
     for key in phasers:
         for share in (0.6, 0.9, 0.3):
-            commands += [Command(t, key, round(share * book.phasers[key].range_deg, 1)), Command(t + 4.0, key, 0.0)]
+            commands += [
+                Command(t, key, round(share * book.phasers[key].range_deg, 1)),
+                Command(t + 4.0, key, 0.0),
+            ]
             t += 8.0
     return commands, t + 1.0
 
@@ -50,7 +54,9 @@ def simulate_log(
     oil: Literal["hot", "cold"],
     rng: np.random.Generator,
 ) -> DriveLog:
-    """A log of every phaser at idle. A relearned base hides lateness; a base never relearned shows it as an angle off park."""
+    """A log of every phaser at idle. A relearned base hides lateness; a base never relearned shows
+    it as an angle off park.
+    """
     times = (np.arange(int(seconds * rate_hz), dtype=np.float64) + 0.5) / rate_hz
     fine = np.arange(0.0, seconds, 0.01)
     oil_c, oil_kpa = OIL[oil]
@@ -59,22 +65,37 @@ def simulate_log(
     command_deg: dict[str, Floats] = {}
     actual_deg: dict[str, Floats] = {}
     for key, phaser in book.phasers.items():
-        steps = [(c.at_s, c.deg) for c in sorted((c for c in commands if c.phaser == key), key=lambda c: c.at_s)]
+        steps = [
+            (c.at_s, c.deg)
+            for c in sorted((c for c in commands if c.phaser == key), key=lambda c: c.at_s)
+        ]
         command = np.zeros(len(fine))
         for at, deg in steps:
             command[fine >= at] = deg
         expected = expected_response(phaser, oil_c, pressure)
         share, rest = faults.phaser_rate.get(key, 1.0), faults.phaser_park_deg.get(key, 0.0)
         targets = [(at, deg if deg > 0 else rest) for at, deg in steps]
-        true = follow(fine, targets, expected.dead_time_s, expected.rate_out_deg_s * share, expected.rate_back_deg_s * share, rest)
+        true = follow(
+            fine,
+            targets,
+            expected.dead_time_s,
+            expected.rate_out_deg_s * share,
+            expected.rate_back_deg_s * share,
+            rest,
+        )
         held = command > 0
-        true = true + np.where(held, faults.phaser_hunting_deg.get(key, 0.0) * np.sin(2 * np.pi * HUNTING_HZ * fine), 0.0)
+        true = true + np.where(
+            held,
+            faults.phaser_hunting_deg.get(key, 0.0) * np.sin(2 * np.pi * HUNTING_HZ * fine),
+            0.0,
+        )
         true = true + faults.phaser_drift_deg_s.get(key, 0.0) * _time_held(fine, command)
         away = -1.0 if phaser.moves == "advance" else 1.0
         stuck = faults.phaser_offset_deg.get(key)
         if stuck:
             true = np.full(len(fine), away * stuck)
-        # The control unit counts away from park; lateness of the drive shifts it unless the base was learned with it in.
+        # The control unit counts away from park; lateness of the drive shifts it unless the base
+        # was learned with it in.
         lateness = away * (late[phaser.shaft] - (stuck or 0.0))
         shown = true + (0.0 if faults.base_relearned else lateness)
         command_deg[key] = np.interp(times, fine, command).round(1)
@@ -101,7 +122,9 @@ def _time_held(fine: Floats, command: Floats) -> Floats:
 
 
 def stored_codes(book: EngineBook, faults: Faults) -> list[FaultCode]:
-    """Codes such an engine would have stored: a cam off by more than twice the release tolerance, a phaser that does not follow."""
+    """Codes such an engine would have stored: a cam off by more than twice the release tolerance, a
+    phaser that does not follow.
+    """
     found: list[FaultCode | None] = []
     late = true_deviation_deg(book, faults)
     for cam, deviation in late.items():
@@ -111,8 +134,14 @@ def stored_codes(book: EngineBook, faults: Faults) -> list[FaultCode]:
     for key, phaser in book.phasers.items():
         shaft = book.shafts[phaser.shaft]
         poor = (
-            faults.phaser_rate.get(key, 1.0) < 0.5 or faults.phaser_offset_deg.get(key, 0.0) or faults.phaser_hunting_deg.get(key, 0.0) > 2
+            faults.phaser_rate.get(key, 1.0) < 0.5
+            or faults.phaser_offset_deg.get(key, 0.0)
+            or faults.phaser_hunting_deg.get(key, 0.0) > 2
         )
         if poor:
-            found.append(performance_code(shaft.bank or "A", shaft.role or "intake", shaft.name, phaser.moves == "retard"))
+            found.append(
+                performance_code(
+                    shaft.bank or "A", shaft.role or "intake", shaft.name, phaser.moves == "retard"
+                )
+            )
     return [c for c in found if c is not None]

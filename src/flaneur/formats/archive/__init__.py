@@ -1,4 +1,6 @@
-"""A whole job as one file (docs/formats/job-archive.md): its rows, its chained journal, its report, and the depot's seal."""
+"""A whole job as one file (docs/formats/job-archive.md): its rows, its chained journal, its report,
+and the depot's seal.
+"""
 
 from flaneur.formats.archive.models import FORMAT, Archive, ArchiveError
 from flaneur.formats.archive.reading import read_archive

@@ -67,9 +67,14 @@ class JobRow(Row):
     intake: BoundedJson
     baseline_deg: Degrees
     scope: Annotated[list[Name], Field(max_length=200)]
-    plan: Annotated[Plan | None, AfterValidator(lambda p: p if p is None else bounded_json(p.model_dump(mode="json")) and p)]
+    plan: Annotated[
+        Plan | None,
+        AfterValidator(lambda p: p if p is None else bounded_json(p.model_dump(mode="json")) and p),
+    ]
     bench_started: bool
-    hands: Annotated[HandTurns, AfterValidator(lambda h: bounded_json(h.model_dump(mode="json")) and h)]
+    hands: Annotated[
+        HandTurns, AfterValidator(lambda h: bounded_json(h.model_dump(mode="json")) and h)
+    ]
     override_reason: Text | None = None
     released_by: Name | None = None
     left_over: Text = ""
@@ -85,7 +90,9 @@ class LeftOutRow(Row):
 
 
 class CapturePart(Row):
-    """A capture; ``content`` holds its samples as Parquet, ``sha256`` is of the samples themselves."""
+    """A capture; ``content`` holds its samples as Parquet, ``sha256`` is of the samples
+    themselves.
+    """
 
     phase: Phase
     source: Annotated[str, Written(200)]
@@ -129,7 +136,10 @@ class ReadingPart(Row):
 
 class BenchPart(Row):
     step: Annotated[str, Written(80)]
-    seen: Annotated[list[Annotated[Seen, AfterValidator(lambda s: bounded_json(s.model_dump()) and s)]], Field(max_length=60)]
+    seen: Annotated[
+        list[Annotated[Seen, AfterValidator(lambda s: bounded_json(s.model_dump()) and s)]],
+        Field(max_length=60),
+    ]
     right: bool
     departure: Line | None
     done_by: Name
@@ -204,7 +214,9 @@ class Archive(Row):
     wrapper: Wrapper | None = None
 
     def content(self) -> dict[str, Any]:
-        """What a signature covers beside journal and report: every row; samples by their own hash."""
+        """What a signature covers beside journal and report: every row; samples by their own
+        hash.
+        """
         return self.model_dump(
             include={"book", "unit", "job", "captures", "readings", "bench", "photos", "logs"},
             exclude={"captures": {"__all__": {"content"}}},

@@ -9,7 +9,9 @@ from flaneur.formats.archive.models import FIRST_FORMAT, FORMAT, Archive, Archiv
 
 
 def read_archive(content: bytes) -> Archive:
-    """Read a job file of this format or the one before it. Raises ArchiveError naming the place that does not fit."""
+    """Read a job file of this format or the one before it. Raises ArchiveError naming the place
+    that does not fit.
+    """
     try:
         found = json.loads(content)
     except (ValueError, RecursionError) as error:
@@ -18,7 +20,9 @@ def read_archive(content: bytes) -> Archive:
         read = str(found.get("format"))[:60] if isinstance(found, dict) else type(found).__name__
         raise _refused(read)
     try:
-        return Archive.model_validate_json(json.dumps(_brought_up(found)) if found["format"] == FIRST_FORMAT else content)
+        return Archive.model_validate_json(
+            json.dumps(_brought_up(found)) if found["format"] == FIRST_FORMAT else content
+        )
     except ValidationError as error:
         fault = error.errors(include_url=False, include_input=False)[0]
         where = ".".join(str(part) for part in fault["loc"])
@@ -33,7 +37,9 @@ def read_archive(content: bytes) -> Archive:
 
 
 def _refused(read: str) -> ArchiveError:
-    return ArchiveError("This is not a job file.", read=read, expected="a JSON file exported by Flaneur")
+    return ArchiveError(
+        "This is not a job file.", read=read, expected="a JSON file exported by Flaneur"
+    )
 
 
 def _brought_up(found: dict[str, Any]) -> dict[str, Any]:
@@ -41,7 +47,11 @@ def _brought_up(found: dict[str, Any]) -> dict[str, Any]:
     known = set(Archive.model_fields) - {"seal", "wrapper"}
     entries = found.get("journal")
     journal = [
-        {**{k: v for k, v in entry.items() if k not in ("previous", "hash")}, "version": number, "reverses": None}
+        {
+            **{k: v for k, v in entry.items() if k not in ("previous", "hash")},
+            "version": number,
+            "reverses": None,
+        }
         for number, entry in enumerate(entries if isinstance(entries, list) else [], 2)
         if isinstance(entry, dict)
     ]

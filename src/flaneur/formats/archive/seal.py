@@ -1,10 +1,18 @@
-"""The depot's seal: a statement of what a signed job is, signed with the depot's Ed25519 key (RFC 8032)."""
+"""The depot's seal: a statement of what a signed job is, signed with the depot's Ed25519 key (RFC
+8032).
+"""
 
 from typing import Annotated, Literal
 
 from cryptography.exceptions import InvalidSignature
 from cryptography.hazmat.primitives.asymmetric.ed25519 import Ed25519PrivateKey, Ed25519PublicKey
-from cryptography.hazmat.primitives.serialization import Encoding, NoEncryption, PrivateFormat, PublicFormat, load_pem_private_key
+from cryptography.hazmat.primitives.serialization import (
+    Encoding,
+    NoEncryption,
+    PrivateFormat,
+    PublicFormat,
+    load_pem_private_key,
+)
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from flaneur.core.errors import RecordError
@@ -15,7 +23,9 @@ Hex64 = Annotated[str, Field(pattern=r"^[0-9a-f]{64}\z")]
 
 
 class Statement(BaseModel):
-    """What the depot says with its seal: this job, this journal, these rows, this report, this book, by whom and when."""
+    """What the depot says with its seal: this job, this journal, these rows, this report, this
+    book, by whom and when.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -32,7 +42,9 @@ class Statement(BaseModel):
 
 
 class Seal(BaseModel):
-    """A statement, the depot's public key, and its signature over the statement's canonical spelling."""
+    """A statement, the depot's public key, and its signature over the statement's canonical
+    spelling.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -48,7 +60,11 @@ class Seal(BaseModel):
 
 def new_key() -> str:
     """A new signing key as PEM text. Whoever has it can sign as this depot."""
-    return Ed25519PrivateKey.generate().private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption()).decode()
+    return (
+        Ed25519PrivateKey.generate()
+        .private_bytes(Encoding.PEM, PrivateFormat.PKCS8, NoEncryption())
+        .decode()
+    )
 
 
 def private_key(pem: str) -> Ed25519PrivateKey:
@@ -56,9 +72,17 @@ def private_key(pem: str) -> Ed25519PrivateKey:
     try:
         key = load_pem_private_key(pem.encode(), None)
     except (ValueError, TypeError) as error:
-        raise RecordError("The signing key cannot be read.", read=str(error)[:80], expected="an Ed25519 key as PEM") from error
+        raise RecordError(
+            "The signing key cannot be read.",
+            read=str(error)[:80],
+            expected="an Ed25519 key as PEM",
+        ) from error
     if not isinstance(key, Ed25519PrivateKey):
-        raise RecordError("The signing key is of another kind.", read=type(key).__name__, expected="an Ed25519 key as PEM")
+        raise RecordError(
+            "The signing key is of another kind.",
+            read=type(key).__name__,
+            expected="an Ed25519 key as PEM",
+        )
     return key
 
 
@@ -75,7 +99,9 @@ def sign_text(pem: str, text: str) -> str:
 def is_signed(public_key: str, signature: str, text: str) -> bool:
     """Whether ``signature`` is that of ``public_key`` over ``text``."""
     try:
-        Ed25519PublicKey.from_public_bytes(bytes.fromhex(public_key)).verify(bytes.fromhex(signature), text.encode())
+        Ed25519PublicKey.from_public_bytes(bytes.fromhex(public_key)).verify(
+            bytes.fromhex(signature), text.encode()
+        )
     except (InvalidSignature, ValueError):
         return False
     return True

@@ -41,7 +41,11 @@ class Verified:
 def chain_in(journal: list[JournalPart]) -> list[Sealed]:
     """The journal of a file as a chain."""
     return [
-        Sealed(Entry(e.version, e.at, e.by, e.kind, e.words, e.data, e.reverses), previous=e.previous or "", hash=e.hash or "")
+        Sealed(
+            Entry(e.version, e.at, e.by, e.kind, e.words, e.data, e.reverses),
+            previous=e.previous or "",
+            hash=e.hash or "",
+        )
         for e in journal
     ]
 
@@ -49,7 +53,9 @@ def chain_in(journal: list[JournalPart]) -> list[Sealed]:
 def wrap(archive: Archive, pem: str) -> Archive:
     """The file with the depot's signature over all of it."""
     whole = _whole(archive)
-    wrapper = Wrapper(sha256=digest_of_text(whole), public_key=public_key_of(pem), signature=sign_text(pem, whole))
+    wrapper = Wrapper(
+        sha256=digest_of_text(whole), public_key=public_key_of(pem), signature=sign_text(pem, whole)
+    )
     return archive.model_copy(update={"wrapper": wrapper})
 
 
@@ -74,7 +80,11 @@ def verify_archive(archive: Archive) -> Verified:
 
 def sealed_by(seal: Seal) -> Finding:
     """Whether the seal's signature is its key's."""
-    words = f"by “{seal.statement.depot}”, key {seal.public_key}" if seal.holds else "the signature is not this key's"
+    words = (
+        f"by “{seal.statement.depot}”, key {seal.public_key}"
+        if seal.holds
+        else "the signature is not this key's"
+    )
     return Finding("seal", seal.holds, words)
 
 
@@ -89,7 +99,11 @@ def report_findings(html: str, pdf: bytes, seal: Seal) -> list[Finding]:
 def journal_finding(number: str, chain: list[Sealed]) -> Finding:
     """Whether a journal holds as a chain."""
     faults = chain_faults(number, chain)
-    return Finding("journal", not faults, faults[0] if faults else f"{len(chain)} entries, each follows the one before")
+    return Finding(
+        "journal",
+        not faults,
+        faults[0] if faults else f"{len(chain)} entries, each follows the one before",
+    )
 
 
 def _journal(archive: Archive) -> Finding:
@@ -98,7 +112,11 @@ def _journal(archive: Archive) -> Finding:
 
 def _same(what: str, found: str, sealed: str) -> Finding:
     holds = found == sealed
-    return Finding(what, holds, f"{found[:16]}… as sealed" if holds else f"{found[:16]}…, sealed was {sealed[:16]}…")
+    return Finding(
+        what,
+        holds,
+        f"{found[:16]}… as sealed" if holds else f"{found[:16]}…, sealed was {sealed[:16]}…",
+    )
 
 
 def _signature_words(archive: Archive, seal: Seal) -> Finding:
@@ -117,7 +135,11 @@ def _signature_words(archive: Archive, seal: Seal) -> Finding:
         and last.by == said.signed_by
     )
     words = f"{said.number} by {said.signed_by}, {said.signed_at:%Y-%m-%d %H:%M} UTC"
-    return Finding("signature", agree, words if agree else "job, report, journal and seal name different numbers, people or times")
+    return Finding(
+        "signature",
+        agree,
+        words if agree else "job, report, journal and seal name different numbers, people or times",
+    )
 
 
 def _samples(archive: Archive) -> list[Finding]:
@@ -139,8 +161,14 @@ def _wrapper(archive: Archive) -> Finding:
     if wrapper is None:
         return Finding("file", False, "the file as a whole is not signed")
     whole = _whole(archive)
-    holds = wrapper.sha256 == digest_of_text(whole) and is_signed(wrapper.public_key, wrapper.signature, whole)
-    return Finding("file", holds, "unchanged since it was written out" if holds else "changed after it was written out")
+    holds = wrapper.sha256 == digest_of_text(whole) and is_signed(
+        wrapper.public_key, wrapper.signature, whole
+    )
+    return Finding(
+        "file",
+        holds,
+        "unchanged since it was written out" if holds else "changed after it was written out",
+    )
 
 
 def _whole(archive: Archive) -> str:

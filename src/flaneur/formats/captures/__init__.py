@@ -5,4 +5,12 @@ from flaneur.formats.captures.sniff import read_capture
 from flaneur.formats.captures.text import read_csv, write_csv
 from flaneur.formats.captures.wav import read_wav, write_wav
 
-__all__ = ["from_parquet", "read_capture", "read_csv", "read_wav", "to_parquet", "write_csv", "write_wav"]
+__all__ = [
+    "from_parquet",
+    "read_capture",
+    "read_csv",
+    "read_wav",
+    "to_parquet",
+    "write_csv",
+    "write_wav",
+]

@@ -18,12 +18,16 @@ PIECE = 1 << 20
 
 
 def read_capture(path: Path, source: str | None = None, most_bytes: int = LARGEST_BYTES) -> Capture:
-    """Read CSV/TSV (also gzipped), WAV, MDF4 or Parquet. Raises CaptureError for anything that is none of them or damaged."""
+    """Read CSV/TSV (also gzipped), WAV, MDF4 or Parquet. Raises CaptureError for anything that is
+    none of them or damaged.
+    """
     name = source or path.name
     with path.open("rb") as file:
         head = file.read(64)
     if not head.strip():
-        raise CaptureError("The file is empty.", read=f"{name}, {path.stat().st_size} bytes", expected="a capture")
+        raise CaptureError(
+            "The file is empty.", read=f"{name}, {path.stat().st_size} bytes", expected="a capture"
+        )
     if head[:2] == b"\x1f\x8b":
         with tempfile.TemporaryDirectory() as folder:
             plain = Path(folder) / "capture"
@@ -39,7 +43,9 @@ def read_capture(path: Path, source: str | None = None, most_bytes: int = LARGES
 
 
 def _unpack(path: Path, plain: Path, name: str, most_bytes: int) -> None:
-    """Unpack gzip in pieces; a file that swells beyond ``most_bytes`` is refused before it fills the disk."""
+    """Unpack gzip in pieces; a file that swells beyond ``most_bytes`` is refused before it fills
+    the disk.
+    """
     size = 0
     try:
         with gzip.open(path) as packed, plain.open("wb") as out:
@@ -47,11 +53,16 @@ def _unpack(path: Path, plain: Path, name: str, most_bytes: int) -> None:
                 size += len(piece)
                 if size > most_bytes:
                     raise CaptureError(
-                        "The file unpacks to too much.", read=f"over {most_bytes:,} bytes", expected=f"at most {most_bytes:,} bytes"
+                        "The file unpacks to too much.",
+                        read=f"over {most_bytes:,} bytes",
+                        expected=f"at most {most_bytes:,} bytes",
                     )
                 out.write(piece)
     except (OSError, EOFError, zlib.error) as error:
         shutil.rmtree(plain, ignore_errors=True)
         raise CaptureError(
-            "The gzip file is damaged.", read=f"{name}: {error}", expected="a whole gzip file", advice="Copy it again."
+            "The gzip file is damaged.",
+            read=f"{name}: {error}",
+            expected="a whole gzip file",
+            advice="Copy it again.",
         ) from error

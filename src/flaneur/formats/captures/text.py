@@ -1,4 +1,6 @@
-"""CSV and TSV captures (docs/formats/capture-csv.md): a time column or a stated rate, and one column per sensor."""
+"""CSV and TSV captures (docs/formats/capture-csv.md): a time column or a stated rate, and one
+column per sensor.
+"""
 
 import csv
 import io
@@ -22,34 +24,65 @@ _RATE = re.compile(r"rate(?:_hz)?\s*[:=]?\s*([0-9.]+(?:e[+-]?\d+)?)", re.IGNOREC
 
 
 def read_csv(path: Path, source: str | None = None) -> Capture:
-    """Read a capture from text: columns in any order and separator, decimal comma too, units in the header or a row below it.
+    """Read a capture from text: columns in any order and separator, decimal comma too, units in the
+    header or a row below it.
 
-    Lines that begin with # come first; one may state the sample rate where there is no time column. Raises CaptureError
-    for an empty or binary file, uneven time, or a value that is not a number, naming the row.
+    Lines that begin with # come first; one may state the sample rate where there is no time column.
+    Raises CaptureError for an empty or binary file, uneven time, or a value that is not a number,
+    naming the row.
     """
     name = source or path.name
     with path.open("rb") as file:
         head = file.read(65536)
     if not head.strip():
-        raise CaptureError("The file is empty.", read=f"{name}, {path.stat().st_size} bytes", expected="a CSV capture")
+        raise CaptureError(
+            "The file is empty.",
+            read=f"{name}, {path.stat().st_size} bytes",
+            expected="a CSV capture",
+        )
     lines = _decode(head, name).splitlines()
-    skipped = next((i for i, line in enumerate(lines) if line.strip() and not line.lstrip().startswith("#")), None)
+    skipped = next(
+        (i for i, line in enumerate(lines) if line.strip() and not line.lstrip().startswith("#")),
+        None,
+    )
     if skipped is None:
-        raise CaptureError("The file names no columns.", read=f"{name}, only remarks", expected="a line of column names")
+        raise CaptureError(
+            "The file names no columns.",
+            read=f"{name}, only remarks",
+            expected="a line of column names",
+        )
     rate = next((float(m[1]) for line in lines[:skipped] if (m := _RATE.search(line))), None)
     separator = _separator(lines[skipped])
-    names = [plain_cell(n.strip().strip('"')) for n in next(csv.reader([lines[skipped]], delimiter=separator))]
+    names = [
+        plain_cell(n.strip().strip('"'))
+        for n in next(csv.reader([lines[skipped]], delimiter=separator))
+    ]
     names = [n or f"column {i + 1}" for i, n in enumerate(names)]
-    while len(names) > 1 and lines[skipped].rstrip().endswith(separator) and names[-1].startswith("column "):
+    while (
+        len(names) > 1
+        and lines[skipped].rstrip().endswith(separator)
+        and names[-1].startswith("column ")
+    ):
         names.pop()
     if len(names) > MOST_CHANNELS + 1:
-        raise CaptureError("The capture has too many columns.", read=str(len(names)), expected=f"at most {MOST_CHANNELS + 1}")
+        raise CaptureError(
+            "The capture has too many columns.",
+            read=str(len(names)),
+            expected=f"at most {MOST_CHANNELS + 1}",
+        )
     if len(set(names)) < len(names):
-        raise CaptureError("Two columns have one name.", read=", ".join(names), expected="a name of its own for each")
+        raise CaptureError(
+            "Two columns have one name.",
+            read=", ".join(names),
+            expected="a name of its own for each",
+        )
     body = skipped + 1
     units = _units_row(lines[body], separator, len(names)) if body < len(lines) else None
     if units is not None:
-        names = [n if _UNIT.search(n) or not u else f"{n} ({u})" for n, u in zip(names, units, strict=True)]
+        names = [
+            n if _UNIT.search(n) or not u else f"{n} ({u})"
+            for n, u in zip(names, units, strict=True)
+        ]
         body += 1
     rows = lines[body : body + 2000]
     decimal = "," if separator != "," and any("," in r for r in rows) else "."
@@ -58,15 +91,25 @@ def read_csv(path: Path, source: str | None = None) -> Capture:
     return capture_from_columns(columns, name, rate, first_row=body + 1)
 
 
-def capture_from_columns(columns: dict[str, np.ndarray], source: str, rate_hz: float | None = None, first_row: int = 1) -> Capture:
-    """A capture from named columns, one of them time unless the rate is stated. Raises CaptureError naming a bad row."""
+def capture_from_columns(
+    columns: dict[str, np.ndarray], source: str, rate_hz: float | None = None, first_row: int = 1
+) -> Capture:
+    """A capture from named columns, one of them time unless the rate is stated. Raises CaptureError
+    naming a bad row.
+    """
     time_name, factor = _time_column(list(columns), needed=rate_hz is None)
     rest = {n: v for n, v in columns.items() if n != time_name}
     if not rest:
-        raise CaptureError("The capture has no channels.", read=f"columns {', '.join(columns)}", expected="a column per sensor beside time")
+        raise CaptureError(
+            "The capture has no channels.",
+            read=f"columns {', '.join(columns)}",
+            expected="a column per sensor beside time",
+        )
     length = len(next(iter(columns.values())))
     if length < 2:
-        raise CaptureError("The capture has no samples.", read=f"{length} rows", expected="thousands of rows")
+        raise CaptureError(
+            "The capture has no samples.", read=f"{length} rows", expected="thousands of rows"
+        )
     for name, values in columns.items():
         if not np.isfinite(values.sum()):
             bad = np.flatnonzero(~np.isfinite(values))
@@ -77,24 +120,40 @@ def capture_from_columns(columns: dict[str, np.ndarray], source: str, rate_hz: f
                 expected="a number in every row",
                 advice="Mend or leave out that row.",
             )
-    rate = even_rate(columns[time_name].astype(np.float64) * factor, first_row) if time_name is not None else float(rate_hz or 0)
+    rate = (
+        even_rate(columns[time_name].astype(np.float64) * factor, first_row)
+        if time_name is not None
+        else float(rate_hz or 0)
+    )
     channels: dict[str, np.ndarray] = {}
     for name, values in rest.items():
         scale = _volt_factor(name)
         x = np.ascontiguousarray(values, dtype=np.float32)
         channels[plain_name(name)] = x if scale == 1.0 else x * np.float32(scale)
     if len(channels) < len(rest):
-        raise CaptureError("Two columns have one name.", read=", ".join(rest), expected="a name of its own for each")
+        raise CaptureError(
+            "Two columns have one name.",
+            read=", ".join(rest),
+            expected="a name of its own for each",
+        )
     return Capture(rate, channels, source=source)
 
 
 def _decode(head: bytes, name: str) -> str:
     if b"\x00" in head:
-        raise CaptureError("This is not a text file.", read=f"{name}, binary bytes", expected="a CSV, WAV, MDF4 or Parquet capture")
+        raise CaptureError(
+            "This is not a text file.",
+            read=f"{name}, binary bytes",
+            expected="a CSV, WAV, MDF4 or Parquet capture",
+        )
     try:
         return head.decode("utf-8-sig", errors="strict" if len(head) < 65536 else "ignore")
     except UnicodeDecodeError as error:
-        raise CaptureError("This is not a text file.", read=f"{name}, byte {head[error.start]:#x}", expected="UTF-8 CSV") from error
+        raise CaptureError(
+            "This is not a text file.",
+            read=f"{name}, byte {head[error.start]:#x}",
+            expected="UTF-8 CSV",
+        ) from error
 
 
 def _separator(header: str) -> str:
@@ -102,7 +161,9 @@ def _separator(header: str) -> str:
     best = max(counts, key=lambda s: counts[s])
     if counts[best] == 0:
         raise CaptureError(
-            "The first line does not name columns.", read=f"“{header[:60]}”", expected="time and sensor names, separated by , ; or tab"
+            "The first line does not name columns.",
+            read=f"“{header[:60]}”",
+            expected="time and sensor names, separated by , ; or tab",
         )
     return best
 
@@ -135,7 +196,9 @@ def _time_column(names: list[str], needed: bool) -> tuple[str | None, float]:
             unit = _UNIT.search(name)
             written = unit[1].strip() if unit else ""
             if written not in _TIME_FACTORS:
-                raise CaptureError("The time unit is not known.", read=written, expected="s, ms, us or ns")
+                raise CaptureError(
+                    "The time unit is not known.", read=written, expected="s, ms, us or ns"
+                )
             return name, _TIME_FACTORS[written]
     if not needed:
         return None, 1.0
@@ -143,7 +206,8 @@ def _time_column(names: list[str], needed: bool) -> tuple[str | None, float]:
         "The capture has no time column.",
         read=f"columns {', '.join(names)}",
         expected="one column named time",
-        advice="Name the time column “time (s)”, or state the rate in a first line “# rate_hz: 50000”.",
+        advice="Name the time column “time (s)”, or state the rate in a first line “# rate_hz: "
+        "50000”.",
     )
 
 
@@ -155,21 +219,34 @@ def _read_table(path: Path, separator: str, decimal: str, names: list[str], skip
             read_options=pacsv.ReadOptions(column_names=names, skip_rows=skip, block_size=8 << 20),
             parse_options=pacsv.ParseOptions(delimiter=separator),
             convert_options=pacsv.ConvertOptions(
-                column_types=types, include_columns=names, decimal_point=decimal, null_values=["", "nan", "NaN", "NA", "null"]
+                column_types=types,
+                include_columns=names,
+                decimal_point=decimal,
+                null_values=["", "nan", "NaN", "NA", "null"],
             ),
         )
     except (pa.ArrowException, UnicodeDecodeError) as error:
         what = str(error).splitlines()[0]
-        raise CaptureError("A row cannot be read.", read=what[:160], expected=f"{len(names)} numbers in every row") from error
+        raise CaptureError(
+            "A row cannot be read.", read=what[:160], expected=f"{len(names)} numbers in every row"
+        ) from error
 
 
 def even_rate(time: np.ndarray, first_row: int = 1) -> float:
-    """Samples per second of even time stamps. Raises CaptureError naming the row of the first hole."""
+    """Samples per second of even time stamps. Raises CaptureError naming the row of the first
+    hole.
+    """
     if len(time) < 2:
-        raise CaptureError("The capture has no samples.", read=f"{len(time)} rows", expected="thousands of rows")
+        raise CaptureError(
+            "The capture has no samples.", read=f"{len(time)} rows", expected="thousands of rows"
+        )
     usual = float((time[-1] - time[0]) / (len(time) - 1))
     if not np.isfinite(usual) or usual <= 0:
-        raise CaptureError("Time does not run forwards.", read=f"steps of {usual:g} s", expected="rising time stamps")
+        raise CaptureError(
+            "Time does not run forwards.",
+            read=f"steps of {usual:g} s",
+            expected="rising time stamps",
+        )
     # A hole shows as a departure from the straight line; only then are single steps looked at.
     line = time[0] + usual * np.arange(len(time))
     if float(np.max(np.abs(time - line))) <= 0.5 * usual:
@@ -177,7 +254,11 @@ def even_rate(time: np.ndarray, first_row: int = 1) -> float:
     step = np.diff(time)
     usual = float(np.median(step))
     if usual <= 0:
-        raise CaptureError("Time does not run forwards.", read=f"steps of {usual:g} s", expected="rising time stamps")
+        raise CaptureError(
+            "Time does not run forwards.",
+            read=f"steps of {usual:g} s",
+            expected="rising time stamps",
+        )
     if float(np.max(np.abs(step - usual))) > 0.5 * usual:
         row = int(np.argmax(np.abs(step - usual)))
         raise CaptureError(
@@ -190,15 +271,32 @@ def even_rate(time: np.ndarray, first_row: int = 1) -> float:
 
 
 def write_csv(capture: Capture, path: Path, separator: str = ",", decimal: str = ".") -> None:
-    """Write a capture as CSV with its time in seconds. A sensor's name is a cell like any other: quoted where it must be."""
+    """Write a capture as CSV with its time in seconds. A sensor's name is a cell like any other:
+    quoted where it must be.
+    """
     time = np.arange(capture.samples) / capture.rate_hz
-    table = pa.table({"time (s)": time, **{f"{n} (V)": x.astype(np.float64).round(5) for n, x in capture.channels.items()}})
+    table = pa.table(
+        {
+            "time (s)": time,
+            **{f"{n} (V)": x.astype(np.float64).round(5) for n, x in capture.channels.items()},
+        }
+    )
     buffer = io.StringIO()
-    csv.writer(buffer, delimiter=separator, lineterminator="\n").writerow([safe_cell(n) for n in table.column_names])
+    csv.writer(buffer, delimiter=separator, lineterminator="\n").writerow(
+        [safe_cell(n) for n in table.column_names]
+    )
     if separator == "," and decimal == ".":
         with path.open("wb") as file:
             file.write(buffer.getvalue().encode())
             pacsv.write_csv(table, file, pacsv.WriteOptions(include_header=False))
         return
-    np.savetxt(buffer, np.column_stack([c.to_numpy() for c in table.columns]), delimiter=separator, fmt="%.9g")
-    path.write_text(buffer.getvalue().replace(".", decimal) if decimal != "." else buffer.getvalue(), encoding="utf-8")
+    np.savetxt(
+        buffer,
+        np.column_stack([c.to_numpy() for c in table.columns]),
+        delimiter=separator,
+        fmt="%.9g",
+    )
+    path.write_text(
+        buffer.getvalue().replace(".", decimal) if decimal != "." else buffer.getvalue(),
+        encoding="utf-8",
+    )

@@ -1,6 +1,8 @@
-"""What the database itself guards: journals that only grow, jobs that freeze, and a role that may do no more than it needs.
+"""What the database itself guards: journals that only grow, jobs that freeze, and a role that may
+do no more than it needs.
 
-Refusals carry SQLSTATE FL001 (the job is signed) or FL002 (the record would be bent); ``api.errors`` puts them into words.
+Refusals carry SQLSTATE FL001 (the job is signed) or FL002 (the record would be bent);
+``api.errors`` puts them into words.
 """
 
 APP = "flaneur_app"
@@ -18,20 +20,25 @@ GUARDS = [
         RAISE EXCEPTION 'job % may not be deleted', OLD.number USING ERRCODE = 'FL002';
       END IF;
       IF OLD.signed_at IS NOT NULL THEN
-        RAISE EXCEPTION 'job % is signed: nothing of it changes', OLD.number USING ERRCODE = 'FL001';
+        RAISE EXCEPTION 'job % is signed: nothing of it changes', OLD.number
+          USING ERRCODE = 'FL001';
       END IF;
       IF NEW.version < OLD.version THEN
-        RAISE EXCEPTION 'job % goes from version % back to %', OLD.number, OLD.version, NEW.version USING ERRCODE = 'FL002';
+        RAISE EXCEPTION 'job % goes from version % back to %', OLD.number, OLD.version, NEW.version
+          USING ERRCODE = 'FL002';
       END IF;
-      IF (NEW.id, NEW.number, NEW.unit_id, NEW.book_id) IS DISTINCT FROM (OLD.id, OLD.number, OLD.unit_id, OLD.book_id) THEN
+      IF (NEW.id, NEW.number, NEW.unit_id, NEW.book_id)
+        IS DISTINCT FROM (OLD.id, OLD.number, OLD.unit_id, OLD.book_id) THEN
         RAISE EXCEPTION 'job % stays the job it is', OLD.number USING ERRCODE = 'FL002';
       END IF;
       RETURN NEW;
     END $$
     """,
-    "CREATE TRIGGER job_is_guarded BEFORE UPDATE OR DELETE ON job FOR EACH ROW EXECUTE FUNCTION guard_job()",
-    # What hangs on a job: refused at once when it is signed, and looked at again when the transaction ends, with the job
-    # held, so that nobody slips in beside a signature. The transaction that signs (or brings a signed job in) may finish.
+    "CREATE TRIGGER job_is_guarded BEFORE UPDATE OR DELETE ON job FOR EACH ROW EXECUTE FUNCTION "
+    "guard_job()",
+    # What hangs on a job: refused at once when it is signed, and looked at again when the
+    # transaction ends, with the job held, so that nobody slips in beside a signature. The
+    # transaction that signs (or brings a signed job in) may finish.
     f"""
     CREATE FUNCTION guard_of_job() RETURNS trigger LANGUAGE plpgsql AS $$
     DECLARE
@@ -43,7 +50,8 @@ GUARDS = [
       END IF;
       SELECT signed_at IS NOT NULL AND NOT {_OWN} INTO is_frozen FROM job WHERE id = at_job;
       IF is_frozen THEN
-        RAISE EXCEPTION 'job % is signed: no % of it changes', at_job, TG_TABLE_NAME USING ERRCODE = 'FL001';
+        RAISE EXCEPTION 'job % is signed: no % of it changes', at_job, TG_TABLE_NAME
+          USING ERRCODE = 'FL001';
       END IF;
       RETURN CASE WHEN TG_OP = 'DELETE' THEN OLD ELSE NEW END;
     END $$
@@ -54,19 +62,23 @@ GUARDS = [
       at_job integer := CASE WHEN TG_OP = 'DELETE' THEN OLD.job_id ELSE NEW.job_id END;
       is_frozen boolean;
     BEGIN
-      SELECT signed_at IS NOT NULL AND NOT {_OWN} INTO is_frozen FROM job WHERE id = at_job FOR SHARE;
+      SELECT signed_at IS NOT NULL AND NOT {_OWN} INTO is_frozen
+        FROM job WHERE id = at_job FOR SHARE;
       IF is_frozen THEN
-        RAISE EXCEPTION 'job % was signed meanwhile: no % of it changes', at_job, TG_TABLE_NAME USING ERRCODE = 'FL001';
+        RAISE EXCEPTION 'job % was signed meanwhile: no % of it changes', at_job, TG_TABLE_NAME
+          USING ERRCODE = 'FL001';
       END IF;
       RETURN NULL;
     END $$
     """,
     *(
-        f"CREATE TRIGGER {table}_of_a_signed_job BEFORE INSERT OR UPDATE OR DELETE ON {table} FOR EACH ROW EXECUTE FUNCTION guard_of_job()"
+        f"CREATE TRIGGER {table}_of_a_signed_job BEFORE INSERT OR UPDATE OR DELETE ON {table} FOR "
+        "EACH ROW EXECUTE FUNCTION guard_of_job()"
         for table in OF_A_JOB
     ),
     *(
-        f"CREATE CONSTRAINT TRIGGER {table}_beside_a_signature AFTER INSERT OR UPDATE OR DELETE ON {table} "
+        f"CREATE CONSTRAINT TRIGGER {table}_beside_a_signature AFTER INSERT OR UPDATE OR DELETE ON "
+        f"{table} "
         "DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION guard_of_job_at_last()"
         for table in OF_A_JOB
     ),
@@ -74,41 +86,49 @@ GUARDS = [
     f"""
     CREATE FUNCTION guard_block() RETURNS trigger LANGUAGE plpgsql AS $$
     BEGIN
-      IF TG_OP <> 'INSERT' OR NOT EXISTS (SELECT FROM capture WHERE id = NEW.capture_id AND {_OWN}) THEN
+      IF TG_OP <> 'INSERT'
+        OR NOT EXISTS (SELECT FROM capture WHERE id = NEW.capture_id AND {_OWN}) THEN
         RAISE EXCEPTION 'samples of a kept capture do not change' USING ERRCODE = 'FL002';
       END IF;
       RETURN NEW;
     END $$
     """,
-    "CREATE TRIGGER capture_block_is_kept BEFORE INSERT OR UPDATE OR DELETE ON capture_block FOR EACH ROW EXECUTE FUNCTION guard_block()",
-    # A journal grows by one entry at a time, each following the last. Old times come only with a whole journal that is
-    # brought in at once.
+    "CREATE TRIGGER capture_block_is_kept BEFORE INSERT OR UPDATE OR DELETE ON capture_block FOR "
+    "EACH ROW EXECUTE FUNCTION guard_block()",
+    # A journal grows by one entry at a time, each following the last. Old times come only with a
+    # whole journal that is brought in at once.
     f"""
     CREATE FUNCTION guard_journal() RETURNS trigger LANGUAGE plpgsql AS $$
     DECLARE
       last record;
       is_whole boolean;
     BEGIN
-      SELECT version, hash, at INTO last FROM journal WHERE job_id = NEW.job_id ORDER BY version DESC LIMIT 1;
-      IF NEW.version <> COALESCE(last.version, 1) + 1 OR NEW.previous <> COALESCE(last.hash, repeat('0', 64)) THEN
-        RAISE EXCEPTION 'entry % does not follow the last of its journal', NEW.version USING ERRCODE = 'FL002';
+      SELECT version, hash, at INTO last FROM journal WHERE job_id = NEW.job_id
+        ORDER BY version DESC LIMIT 1;
+      IF NEW.version <> COALESCE(last.version, 1) + 1
+        OR NEW.previous <> COALESCE(last.hash, repeat('0', 64)) THEN
+        RAISE EXCEPTION 'entry % does not follow the last of its journal', NEW.version
+          USING ERRCODE = 'FL002';
       END IF;
       IF NEW.at < last.at THEN
-        RAISE EXCEPTION 'entry % is dated before the entry it follows', NEW.version USING ERRCODE = 'FL002';
+        RAISE EXCEPTION 'entry % is dated before the entry it follows', NEW.version
+          USING ERRCODE = 'FL002';
       END IF;
       IF NEW.at > GREATEST(clock_timestamp(), last.at) + interval '1 minute' THEN
         RAISE EXCEPTION 'entry % is dated ahead of its time', NEW.version USING ERRCODE = 'FL002';
       END IF;
       IF NEW.at < now() - interval '10 minutes' THEN
         SELECT imported_at IS NOT NULL INTO is_whole FROM job WHERE id = NEW.job_id AND {_OWN};
-        IF is_whole IS NOT TRUE OR EXISTS (SELECT FROM journal WHERE job_id = NEW.job_id AND NOT {_OWN}) THEN
+        IF is_whole IS NOT TRUE
+          OR EXISTS (SELECT FROM journal WHERE job_id = NEW.job_id AND NOT {_OWN}) THEN
           RAISE EXCEPTION 'entry % is back-dated', NEW.version USING ERRCODE = 'FL002';
         END IF;
       END IF;
       RETURN NEW;
     END $$
     """,
-    "CREATE TRIGGER journal_follows BEFORE INSERT ON journal FOR EACH ROW EXECUTE FUNCTION guard_journal()",
+    "CREATE TRIGGER journal_follows BEFORE INSERT ON journal FOR EACH ROW EXECUTE FUNCTION "
+    "guard_journal()",
 ]
 
 _RIGHTS = {
@@ -132,13 +152,17 @@ _RIGHTS = {
 
 
 def grants() -> list[str]:
-    """What the application's role may do: nothing but what is listed here, and all it wants with the task queue."""
+    """What the application's role may do: nothing but what is listed here, and all it wants with
+    the task queue.
+    """
     statements = [f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {APP}"]
     statements += [f"GRANT {rights} ON {table} TO {APP}" for table, rights in _RIGHTS.items()]
     statements.append(f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {APP}")
     statements.append(
         "DO $$ DECLARE t text; BEGIN "
-        "FOR t IN SELECT tablename FROM pg_tables WHERE schemaname = 'public' AND tablename LIKE 'procrastinate%%' LOOP "
-        f"EXECUTE format('GRANT SELECT, INSERT, UPDATE, DELETE ON %%I TO {APP}', t); END LOOP; END $$"
+        "FOR t IN SELECT tablename FROM pg_tables WHERE schemaname = 'public' AND tablename LIKE "
+        "'procrastinate%%' LOOP "
+        f"EXECUTE format('GRANT SELECT, INSERT, UPDATE, DELETE ON %%I TO {APP}', t); END LOOP; END "
+        "$$"
     )
     return statements

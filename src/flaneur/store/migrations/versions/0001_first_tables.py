@@ -205,4 +205,6 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
-    raise RuntimeError("The first tables hold the records of signed work; drop the database by hand if you must.")
+    raise RuntimeError(
+        "The first tables hold the records of signed work; drop the database by hand if you must."
+    )

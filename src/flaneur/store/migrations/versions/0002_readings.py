@@ -96,6 +96,10 @@ def upgrade() -> None:
         sa.Column("taken_at", WHEN, nullable=False),
     )
     # Packed bytes do not shrink again: PostgreSQL need not try.
-    for table, column in (("capture_block", "data"), ("incoming_piece", "data"), ("photo", "content")):
+    for table, column in (
+        ("capture_block", "data"),
+        ("incoming_piece", "data"),
+        ("photo", "content"),
+    ):
         op.execute(f"ALTER TABLE {table} ALTER COLUMN {column} SET STORAGE EXTERNAL")
     op.get_bind().exec_driver_sql(SchemaManager.get_schema().replace("%", "%%"))
