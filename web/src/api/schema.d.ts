@@ -1161,7 +1161,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole job as a JSON file, sealed where it is signed, and signed as a file by this depot. */
+        /** The whole job as a JSON file, sealed where it is signed, and signed as a file by this */
         get: operations["archives.archive"];
         put?: never;
         post?: never;
@@ -1177,7 +1177,8 @@ export interface components {
     schemas: {
         /**
          * BenchOut
-         * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another occurrence of it.
+         * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another
+         *     occurrence of it.
          */
         BenchOut: {
             /** Steps */
@@ -1213,7 +1214,8 @@ export interface components {
         };
         /**
          * StepResult
-         * @description ``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the steps that rest on it.
+         * @description ``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the
+         *     steps that rest on it.
          */
         StepResult: {
             /** Version */
@@ -1281,7 +1283,8 @@ export interface components {
         };
         /**
          * Changed
-         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id of what was added.
+         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id
+         *     of what was added.
          */
         Changed: {
             /** Id */
@@ -1298,7 +1301,8 @@ export interface components {
         };
         /**
          * ProofOut
-         * @description ``round`` counts the answers given at the bench: once it was worked on again, turning by hand begins anew.
+         * @description ``round`` counts the answers given at the bench: once it was worked on again, turning by hand
+         *     begins anew.
          */
         ProofOut: {
             /** Round */
@@ -1359,7 +1363,8 @@ export interface components {
         };
         /**
          * CauseIn
-         * @description What stopped the crank, and the step behind it, which is opened again; none only while no step is closed.
+         * @description What stopped the crank, and the step behind it, which is opened again; none only while no
+         *     step is closed.
          */
         CauseIn: {
             /** Version */
@@ -1390,7 +1395,8 @@ export interface components {
         };
         /**
          * CaptureDetail
-         * @description A capture read closely. ``changes`` compares it with the capture before it in the same job.
+         * @description A capture read closely. ``changes`` compares it with the capture before it in the same
+         *     job.
          */
         CaptureDetail: {
             capture: components["schemas"]["CaptureOut"];
@@ -1428,7 +1434,8 @@ export interface components {
         };
         /**
          * WindowOut
-         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight between their times.
+         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight
+         *     between their times.
          */
         WindowOut: {
             /** Start S */
@@ -1576,8 +1583,9 @@ export interface components {
          * ClearanceView
          * @description ``is_known`` false means the book has no data: everything is to be treated as touching.
          *
-         *     ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be loose; in
-         *     ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still meet each other.
+         *     ``loose_windows`` are crank stretches of one turn, whole degrees, in which every cam may be
+         *     loose; in ``piston_windows`` no valve reaches a piston, but valves of one cylinder may still
+         *     meet each other.
          */
         ClearanceView: {
             /** Is Known */
@@ -1613,7 +1621,8 @@ export interface components {
         };
         /**
          * TouchMap
-         * @description ``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a cell holds all of itself.
+         * @description ``cam`` None means any cam. ``rows`` hold stretches, lateness −360…360° by 3, crank by 1°; a
+         *     cell holds all of itself.
          */
         TouchMap: {
             /** Is Known */
@@ -1625,7 +1634,8 @@ export interface components {
         };
         /**
          * OffQuery
-         * @description Which chains are off (ids with commas between), how cams are held (a place in the book's list), phasers seen in park.
+         * @description Which chains are off (ids with commas between), how cams are held (a place in the book's
+         *     list), phasers seen in park.
          */
         OffQuery: {
             /** Chains */
@@ -1648,7 +1658,8 @@ export interface components {
         };
         /**
          * OffView
-         * @description Chains off at a crank angle. ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) are whole degrees the crank may turn.
+         * @description Chains off at a crank angle. ``back_deg`` (≤ 0) and ``on_deg`` (≥ 0) are whole degrees the
+         *     crank may turn.
          */
         OffView: {
             /** Chains */
@@ -1708,9 +1719,11 @@ export interface components {
         };
         /**
          * IncomingOut
-         * @description A file on its way. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled or done.
+         * @description A file on its way. ``state``: waiting, reading, decoding, keeping, asking, refused, cancelled
+         *     or done.
          *
-         *     While asking, ``columns`` are the file's, ``wanted`` the sensors of the book, ``proposal`` which is which by pattern.
+         *     While asking, ``columns`` are the file's, ``wanted`` the sensors of the book, ``proposal`` which
+         *     is which by pattern.
          */
         IncomingOut: {
             /** Id */
@@ -1766,7 +1779,8 @@ export interface components {
         };
         /**
          * TurningFace
-         * @description A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of marks.
+         * @description A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of
+         *     marks.
          *
          *     In ``safe_windows`` every cam may be loose; in ``piston_windows`` no valve reaches a piston.
          */
@@ -2000,7 +2014,8 @@ export interface components {
         };
         /**
          * LiveOut
-         * @description ``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``: of a running record.
+         * @description ``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``:
+         *     of a running record.
          */
         LiveOut: {
             /** State */
@@ -2032,7 +2047,8 @@ export interface components {
         };
         /**
          * LiveIn
-         * @description Connect. ``take_over`` asks for the box where somebody else is at it; what they record is kept first.
+         * @description Connect. ``take_over`` asks for the box where somebody else is at it; what they record is
+         *     kept first.
          */
         LiveIn: {
             /**
@@ -2131,7 +2147,8 @@ export interface components {
         };
         /**
          * Plan
-         * @description Steps in order, with what comes off (``access``), parts, tools, working time and its spread in minutes.
+         * @description Steps in order, with what comes off (``access``), parts, tools, working time and its spread
+         *     in minutes.
          */
         Plan: {
             /** Engine */
@@ -2284,7 +2301,8 @@ export interface components {
         };
         /**
          * Me
-         * @description Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every change.
+         * @description Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
+         *     change.
          */
         Me: {
             /** Name */
@@ -2360,7 +2378,8 @@ export interface components {
         };
         /**
          * HardStop
-         * @description A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are written afterwards.
+         * @description A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are
+         *     written afterwards.
          */
         HardStop: {
             /** By */
@@ -2496,7 +2515,8 @@ export interface components {
         };
         /**
          * Check
-         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead with a reason.
+         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
+         *     with a reason.
          */
         Check: {
             /** Name */
@@ -2513,7 +2533,8 @@ export interface components {
         };
         /**
          * Ladder
-         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is ±``tolerance_deg``.
+         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is
+         *     ±``tolerance_deg``.
          */
         Ladder: {
             /** Low Deg */
@@ -2527,7 +2548,8 @@ export interface components {
         };
         /**
          * LadderRow
-         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the engine's own, if any.
+         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
+         *     engine's own, if any.
          */
         LadderRow: {
             /** Cam */
@@ -2554,7 +2576,8 @@ export interface components {
         };
         /**
          * Rung
-         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval, crank degrees late.
+         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval,
+         *     crank degrees late.
          */
         Rung: {
             /** Phase */
@@ -2638,7 +2661,8 @@ export interface components {
         };
         /**
          * EdgeReading
-         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone stands apart.
+         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone
+         *     stands apart.
          */
         EdgeReading: {
             /** Expected Deg */
@@ -2665,7 +2689,8 @@ export interface components {
         };
         /**
          * HalfOrder
-         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and phase of its peak.
+         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and
+         *     phase of its peak.
          */
         HalfOrder: {
             /** Amplitude Deg */
@@ -2688,7 +2713,8 @@ export interface components {
         };
         /**
          * Settling
-         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard error of the amplitude.
+         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard
+         *     error of the amplitude.
          */
         Settling: {
             /** Settled Deg */
@@ -2725,7 +2751,8 @@ export interface components {
         };
         /**
          * WindowChannel
-         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those found.
+         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those
+         *     found.
          */
         WindowChannel: {
             /** Channel */
@@ -2743,7 +2770,8 @@ export interface components {
         };
         /**
          * CamChange
-         * @description Change of one cam from the first capture to the second, crank degrees, with its standard error; ``words`` say it.
+         * @description Change of one cam from the first capture to the second, crank degrees, with its standard
+         *     error; ``words`` say it.
          */
         CamChange: {
             /** Cam */
@@ -2904,7 +2932,8 @@ export interface components {
         };
         /**
          * HeadsView
-         * @description Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both kinds.
+         * @description Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both
+         *     kinds.
          */
         HeadsView: {
             /** State */
@@ -2944,7 +2973,8 @@ export interface components {
         };
         /**
          * RiskAt
-         * @description From this crank angle on, and until the next one listed, these cylinders' valves can meet their pistons.
+         * @description From this crank angle on, and until the next one listed, these cylinders' valves can meet
+         *     their pistons.
          */
         RiskAt: {
             /** Crank Deg */
@@ -2956,8 +2986,9 @@ export interface components {
          * SwingView
          * @description What cams that move as one do when let go: torque in running direction, degrees of the cam.
          *
-         *     ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and ``on_cam_deg`` (≥ 0) how far
-         *     they may get, friction from half to twice the book's and all else as unsure as the reserve says.
+         *     ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and
+         *     ``on_cam_deg`` (≥ 0) how far they may get, friction from half to twice the book's and all else
+         *     as unsure as the reserve says.
          */
         SwingView: {
             /** Cams */
@@ -2983,7 +3014,8 @@ export interface components {
         };
         /**
          * TeethView
-         * @description Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to twelve teeth.
+         * @description Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to
+         *     twelve teeth.
          */
         TeethView: {
             /** Cam */
@@ -3015,7 +3047,8 @@ export interface components {
         };
         /**
          * TightView
-         * @description The tightest figure: which valves, the room left in mm (None unknown), and how far the crank has turned, degrees.
+         * @description The tightest figure: which valves, the room left in mm (None unknown), and how far the crank
+         *     has turned, degrees.
          */
         TightView: {
             /** What */
@@ -3027,7 +3060,8 @@ export interface components {
         };
         /**
          * RowOutline
-         * @description A lateness at which something touches: stretches of crank degrees; ``near`` those within the reserve, contact in it.
+         * @description A lateness at which something touches: stretches of crank degrees; ``near`` those within the
+         *     reserve, contact in it.
          */
         RowOutline: {
             /** Late Deg */
@@ -3053,9 +3087,11 @@ export interface components {
         };
         /**
          * ChainPicture
-         * @description A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at the service position.
+         * @description A chain. ``mark_links`` runs from the driver's marked tooth to where the chain leaves it, at
+         *     the service position.
          *
-         *     ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees, this chain's own).
+         *     ``back`` is the path once the crank has been turned back through ``lash_deg`` (crank degrees,
+         *     this chain's own).
          */
         ChainPicture: {
             /** Part */
@@ -3108,7 +3144,8 @@ export interface components {
         };
         /**
          * DrivePicture
-         * @description A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how exaggerated), a tooth off.
+         * @description A whole drive. ``label`` says which engine this is: as the book has it, as worn (and how
+         *     exaggerated), a tooth off.
          */
         DrivePicture: {
             /** Engine */
@@ -3132,7 +3169,8 @@ export interface components {
         };
         /**
          * FacePicture
-         * @description A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger; forwards and turned back.
+         * @description A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger;
+         *     forwards and turned back.
          */
         FacePicture: {
             /** Part */
@@ -3154,7 +3192,8 @@ export interface components {
         };
         /**
          * Lobe
-         * @description A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the nose points in service.
+         * @description A lobe as a closed outline (mm, nose upwards) about its cam; ``nose_clock_deg`` where the
+         *     nose points in service.
          *
          *     The outline is the base circle plus the lift: what the cam does, not its exact grind.
          */
@@ -3201,7 +3240,8 @@ export interface components {
         };
         /**
          * Piece
-         * @description A straight piece (``line``: x0, y0, x1, y1) or an arc (``arc``: cx, cy, r, from, to in radians), with its links.
+         * @description A straight piece (``line``: x0, y0, x1, y1) or an arc (``arc``: cx, cy, r, from, to in
+         *     radians), with its links.
          */
         Piece: {
             /**
@@ -3233,7 +3273,8 @@ export interface components {
         };
         /**
          * ShaftPicture
-         * @description Crank degrees: how much later it stands than the book says, and its lash when the crank is turned back.
+         * @description Crank degrees: how much later it stands than the book says, and its lash when the crank is
+         *     turned back.
          */
         ShaftPicture: {
             /** Id */
@@ -3312,7 +3353,8 @@ export interface components {
         };
         /**
          * MarkShown
-         * @description A mark's miss in degrees of its own shaft and millimetres at its sprocket's pitch circle; late positive.
+         * @description A mark's miss in degrees of its own shaft and millimetres at its sprocket's pitch circle;
+         *     late positive.
          */
         MarkShown: {
             /** Mark */
@@ -3351,7 +3393,8 @@ export interface components {
         };
         /**
          * RoomOff
-         * @description Least room of like valves over a cycle, mm, cams as far off the book as it allows; None is unknown.
+         * @description Least room of like valves over a cycle, mm, cams as far off the book as it allows; None is
+         *     unknown.
          */
         RoomOff: {
             /** What */
@@ -3374,7 +3417,8 @@ export interface components {
         };
         /**
          * ValvesOff
-         * @description Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None means unknown.
+         * @description Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None means
+         *     unknown.
          */
         ValvesOff: {
             /** Bent */
@@ -3555,7 +3599,8 @@ export interface components {
         };
         /**
          * Expected
-         * @description What the book expects at a temperature and pressure: dead time (s), rates (crank degrees per second).
+         * @description What the book expects at a temperature and pressure: dead time (s), rates (crank degrees per
+         *     second).
          */
         Expected: {
             /** Dead Time S */
@@ -3596,7 +3641,8 @@ export interface components {
         };
         /**
          * PhaserResponseFit
-         * @description What a sweep says of one phaser; crank degrees away from park, seconds. None where the sweep does not show it.
+         * @description What a sweep says of one phaser; crank degrees away from park, seconds. None where the sweep
+         *     does not show it.
          */
         PhaserResponseFit: {
             /** Phaser */
@@ -3644,7 +3690,8 @@ export interface components {
         };
         /**
          * Evidence
-         * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the Bayes factor).
+         * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
+         *     Bayes factor).
          */
         Evidence: {
             /** Reading */
@@ -3670,7 +3717,8 @@ export interface components {
         };
         /**
          * Suspect
-         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight; ``teeth`` late for a jump.
+         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
+         *     ``teeth`` late for a jump.
          */
         Suspect: {
             /** Key */
@@ -3697,7 +3745,8 @@ export interface components {
         };
         /**
          * Verdict
-         * @description Suspects by probability, wear estimates, and the set the readings cannot tell apart from the first.
+         * @description Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
+         *     first.
          */
         Verdict: {
             /** Engine */
@@ -3721,7 +3770,8 @@ export interface components {
         };
         /**
          * WearEstimate
-         * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of being over it.
+         * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
+         *     being over it.
          */
         WearEstimate: {
             /** Key */
@@ -3774,7 +3824,8 @@ export interface components {
         };
         /**
          * Blank
-         * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is written ("" means: must be).
+         * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is
+         *     written ("" means: must be).
          */
         Blank: {
             /** Key */
@@ -3834,7 +3885,8 @@ export interface components {
         };
         /**
          * ReadingOut
-         * @description ``value`` is null where the answer is a word; ``band`` judges a worksheet's answer; ``working`` shows its arithmetic.
+         * @description ``value`` is null where the answer is a word; ``band`` judges a worksheet's answer;
+         *     ``working`` shows its arithmetic.
          */
         ReadingOut: {
             /** Id */
@@ -3889,7 +3941,8 @@ export interface components {
         };
         /**
          * Worksheet
-         * @description A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill in.
+         * @description A mechanical reading: why, where to measure (``drawing`` names the picture), what to fill
+         *     in.
          */
         Worksheet: {
             /** Kind */
@@ -3916,7 +3969,8 @@ export interface components {
         };
         /**
          * Answer
-         * @description What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the arithmetic line by line.
+         * @description What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the
+         *     arithmetic line by line.
          *
          *     ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
          */
