@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from tests.core.witness import Row, Witness
+from tests.support.witness import Row, Witness
 
 from bench.figure import Figure, at_least, at_most
 from bench.variants import every_book

@@ -4,13 +4,11 @@ one command serves it.
 
 import os
 import signal
-import socket
 import subprocess
 import threading
 import time
-import uuid
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -18,7 +16,8 @@ from typing import Any
 from demo.depot import PASSWORD, PEOPLE
 from flask import Flask
 from flask.testing import FlaskClient
-from sqlalchemy import create_engine, text
+from sqlalchemy import Engine
+from tests.support.cluster import ROOT, Cluster, free_port, private_cluster
 from werkzeug.test import TestResponse
 
 from flaneur.api.app import create_app
@@ -26,83 +25,33 @@ from flaneur.api.settings import Settings
 from flaneur.standins.box import make_box
 from flaneur.standins.server import Engines
 from flaneur.store.accounts import add_user
-from flaneur.store.database import connect, transaction
+from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
-from flaneur.store.migrate import migrate
 from flaneur.store.tables import Unit
 
-ROOT = Path(__file__).parents[1]
 BOOK = ROOT / "engines" / "ostrey-tansy.yaml"
 
 
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
-
-
-@dataclass
-class Cluster:
-    """A private PostgreSQL with one migrated database that others are cloned from."""
-
-    folder: Path
-    port: int
-
-    def url(self, role: str, database: str = "postgres") -> str:
-        command = [str(ROOT / "script" / "database"), "url", str(self.folder), str(self.port), role]
-        done = subprocess.run(command, check=True, capture_output=True, text=True)
-        return f"{done.stdout.strip().rsplit('/', 1)[0]}/{database}"
-
-    def _clone(self, name: str, template: str) -> str:
-        engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
-        with engine.connect() as connection:
-            connection.execute(
-                text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner")
+def _fill(engine: Engine) -> None:
+    """What every database of a bench begins with: the demo's people, one book, one unit."""
+    with transaction(engine) as session:
+        for login, name, role in PEOPLE:
+            add_user(session, login, name, role, PASSWORD)
+        book = keep_book(session, BOOK.read_text(encoding="utf-8"))
+        session.add(
+            Unit(
+                tag="PIL-9",
+                name="Pilot boat Petrel",
+                kind="pilot boat",
+                hours=3000,
+                book_id=book.id or 0,
             )
-        engine.dispose()
-        return name
-
-    def prepare(self) -> None:
-        """The database that others are cloned from: migrated, with the demo's people and one
-        unit.
-        """
-        engine = connect(self.url("owner", self._clone("first", "template0")))
-        migrate(engine)
-        with transaction(engine) as session:
-            for login, name, role in PEOPLE:
-                add_user(session, login, name, role, PASSWORD)
-            book = keep_book(session, BOOK.read_text(encoding="utf-8"))
-            session.add(
-                Unit(
-                    tag="PIL-9",
-                    name="Pilot boat Petrel",
-                    kind="pilot boat",
-                    hours=3000,
-                    book_id=book.id or 0,
-                )
-            )
-        engine.dispose()
-
-    def database(self) -> str:
-        """Address of a fresh clone as the application signs in to it."""
-        return self.url("app", self._clone(f"b{uuid.uuid4().hex[:12]}", "first"))
-
-    def owner(self, url: str) -> str:
-        return self.url("owner", url.rsplit("/", 1)[1])
+        )
 
 
-@contextmanager
-def cluster() -> Iterator[Cluster]:
-    folder, port = ROOT / ".run" / f"bench-{time.time_ns()}", free_port()
-    command = [str(ROOT / "script" / "database")]
-    try:
-        subprocess.run([*command, "start", str(folder), str(port)], check=True)
-        found = Cluster(folder, port)
-        found.prepare()
-        yield found
-    finally:
-        subprocess.run([*command, "stop", str(folder), str(port)], check=False)
-        subprocess.run(["rm", "-rf", str(folder)], check=False)
+def cluster() -> AbstractContextManager[Cluster]:
+    """A PostgreSQL as the product runs it."""
+    return private_cluster("bench", "safe", _fill)
 
 
 @contextmanager

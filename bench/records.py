@@ -57,7 +57,7 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     ):
         key = Path(folder) / "key.pem"
         key.write_text(new_key(), encoding="ascii")
-        home = application(found.database(), key, box_port)
+        home = application(found.new_database(), key, box_port)
         yield from _files(found, key, _signed(home), (2, 1) if is_tiny else (CHANGED, FORGED))
         yield from _writes(found, key, (40, 2) if is_tiny else (WRITES, FILES), Path(folder))
 
@@ -187,7 +187,7 @@ def _files(
             if number < changed + forged
             else archive
         )
-        app = application(found.database(), key)
+        app = application(found.new_database(), key)
         visitor, before = Visitor(app, "pell"), _counts(app)
         content = io.BytesIO(json.dumps(file).encode())
         answer = visitor.send("POST", "/api/import", data={"file": (content, "job.json")})
@@ -262,7 +262,7 @@ class _Writer(threading.Thread):
 
 def _writes(found: Cluster, key: Path, sizes: tuple[int, int], folder: Path) -> Iterator[Figure]:
     writes, files = sizes
-    app = application(found.database(), key)
+    app = application(found.new_database(), key)
     first = Visitor(app, "ivo")
     jobs = [
         int(first.send("POST", "/api/jobs", json={"unit_id": 1}).get_json()["id"]) for _ in range(2)

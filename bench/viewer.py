@@ -28,7 +28,7 @@ LOOKS = 60
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     with cluster() as found:
         yield from _measure(
-            found.database(),
+            found.new_database(),
             (2.0, 50_000.0) if is_tiny else (SECONDS, RATE),
             5 if is_tiny else LOOKS,
         )

@@ -16,7 +16,8 @@ from demo.walk import PARKED, Visitor, plunger_sheet, right_answer
 from flask import Flask
 from sqlalchemy import Engine, create_engine
 from sqlmodel import select
-from tests.conftest import BOOK_FILE, ROOT, Cluster
+from tests.conftest import BOOK_FILE
+from tests.support.cluster import ROOT, Cluster
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings

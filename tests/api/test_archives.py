@@ -24,7 +24,7 @@ from tests.api.conftest import (
     refusal,
     work_bench,
 )
-from tests.conftest import Cluster
+from tests.support.cluster import Cluster
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.record.canonical import digest

@@ -11,7 +11,7 @@ import yaml
 from demo.walk import Visitor
 from sqlmodel import select
 from tests.api.conftest import House, bring, build, capture, refusal, turn_by_hand, work_bench
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults

@@ -13,7 +13,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlmodel import Session, col, select
 from tests.api.conftest import House, archive_of, capture, key_file, version_of
-from tests.conftest import Cluster
+from tests.support.cluster import Cluster
 
 from flaneur.cli import main
 from flaneur.core.errors import RecordError

@@ -17,7 +17,8 @@ from tests.api.conftest import (
     version_of,
     work_queue,
 )
-from tests.conftest import BOOK_FILE, free_port
+from tests.conftest import BOOK_FILE
+from tests.support.cluster import free_port
 
 from flaneur import worker
 from flaneur.core.book.loading import parse_book

@@ -20,7 +20,7 @@ from tests.api.conftest import (
     version_of,
     work_bench,
 )
-from tests.conftest import Cluster
+from tests.support.cluster import Cluster
 
 from flaneur.api.app import openapi_document
 from flaneur.api.rights import ALL, LEADS, RIGHTS, Role

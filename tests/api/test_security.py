@@ -5,7 +5,7 @@ import json
 import pytest
 from demo.walk import Visitor
 from tests.api.conftest import House, build, refusal
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 from flaneur.api.app import openapi_document
 from flaneur.standins.server import Server

@@ -9,7 +9,7 @@ from demo.walk import Visitor, plunger_sheet
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
-from tests.conftest import Cluster
+from tests.support.cluster import Cluster
 
 from flaneur.standins.server import Server
 from flaneur.store.database import transaction

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 from demo.browser import chromium
 from selenium.webdriver import Chrome
-from tests.conftest import ROOT, free_port
+from tests.support.cluster import ROOT, free_port
 
 
 @dataclass

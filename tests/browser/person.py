@@ -10,7 +10,7 @@ from selenium.common.exceptions import (
 from selenium.webdriver import Chrome, Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 

@@ -9,7 +9,7 @@ from bench import api, turning
 from bench.house import Served
 from bench.run import SUBJECTS
 from tests.browser.conftest import Product
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 WITH_A_SERVER = ("turning", "api")
 

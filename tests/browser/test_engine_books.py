@@ -17,7 +17,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
 from tests.browser.conftest import Product
 from tests.browser.person import Person
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 pytestmark = pytest.mark.browser
 

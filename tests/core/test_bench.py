@@ -9,7 +9,7 @@ import numpy as np
 from bench.figure import at_least, at_most
 from bench.geometry import textbook_length
 from bench.readings import bound_deg, draw_faults
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.signals.motion import Conditions

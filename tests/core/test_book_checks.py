@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 import yaml
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 from flaneur.formats.books import examine
 

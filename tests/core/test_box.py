@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 import pytest
-from tests.conftest import free_port
+from tests.support.cluster import free_port
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import DeviceError

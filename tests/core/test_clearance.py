@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.typing import NDArray
 from tests.core.test_engines import BOOKS, every_book
-from tests.core.witness import Witness
+from tests.support.witness import Witness
 
 from flaneur.cli import main
 from flaneur.core.book.schema import EngineBook

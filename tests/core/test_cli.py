@@ -5,7 +5,8 @@ import subprocess
 from pathlib import Path
 
 import pytest
-from tests.conftest import BOOK_FILE, ROOT
+from tests.conftest import BOOK_FILE
+from tests.support.cluster import ROOT
 
 from flaneur.cli import main
 

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
-from tests.conftest import ROOT
+from tests.support.cluster import ROOT
 
 from flaneur.core.errors import CaptureError, ReadingError
 from flaneur.formats.captures import read_capture

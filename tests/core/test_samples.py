@@ -9,8 +9,8 @@ import pytest
 import soundfile
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tests.conftest import ROOT
 from tests.data.make import sample
+from tests.support.cluster import ROOT
 
 from flaneur.cli import main
 from flaneur.core.book.schema import EngineBook
