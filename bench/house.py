@@ -102,11 +102,14 @@ def served() -> Iterator[Served]:
     data = ROOT / ".run" / f"bench-served-{time.time_ns()}"
     names = ("FLANEUR_PORT", "FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
     ports = {name: str(free_port()) for name in names}
+    errors = (ROOT / ".run" / "bench-served.log").open(
+        "w", encoding="utf-8"
+    )  # kept: a 5xx is there
     server = subprocess.Popen(
         [ROOT / "script" / "server"],
         env={**os.environ, **ports, "FLANEUR_DATA": str(data)},
         stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
+        stderr=errors,
         text=True,
         preexec_fn=lambda: signal.signal(signal.SIGINT, signal.default_int_handler),
     )
@@ -119,4 +122,5 @@ def served() -> Iterator[Served]:
     finally:
         server.send_signal(signal.SIGINT)
         server.wait(timeout=60)
+        errors.close()
         subprocess.run(["rm", "-rf", str(data)], check=False)

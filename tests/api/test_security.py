@@ -128,3 +128,11 @@ def test_pages_are_served_and_files_outside_are_not(house: House) -> None:
     assert b"FLANEUR" not in client.get("/../pyproject.toml").data
     squeezed = client.get("/", headers={"Accept-Encoding": "gzip"})
     assert squeezed.headers.get("Content-Encoding") == "gzip"
+
+
+def test_a_part_of_a_form_without_a_name_breaks_nothing(visitor: Visitor) -> None:
+    body = b"--x\r\nContent-Disposition: form-data\r\n\r\nsail\r\n--x--\r\n"
+    headers = {"X-CSRFToken": visitor.csrf, "Content-Type": "multipart/form-data; boundary=x"}
+    answer = visitor.client.post("/api/import", data=body, headers=headers)
+    assert answer.status_code == 422
+    assert answer.get_json()["message"]
