@@ -14,6 +14,7 @@ SUBJECTS = (
     "correlation",
     "readings",
     "viewer",
+    "pages",
     "diagnosis",
     "records",
     "api",

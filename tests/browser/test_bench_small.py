@@ -5,13 +5,13 @@ nothing here.
 import json
 import subprocess
 
-from bench import api, turning
+from bench import api, pages, turning
 from bench.house import Served
 from bench.run import SUBJECTS
 from tests.browser.conftest import Product
 from tests.support.cluster import ROOT
 
-WITH_A_SERVER = ("turning", "api")
+WITH_A_SERVER = ("turning", "pages", "api")
 
 
 def test_every_subject_that_needs_no_server_runs() -> None:
@@ -31,6 +31,10 @@ def test_every_subject_that_needs_no_server_runs() -> None:
 
 def test_turning_runs(product: Product) -> None:
     assert {f.subject for f in turning.measure(product.address, 0.5)} == {"turning"}
+
+
+def test_pages_run(product: Product) -> None:
+    assert {f.subject for f in pages.measure(product.address, 1)} == {"pages"}
 
 
 def test_no_made_up_request_breaks_the_server_or_surprises_the_document(product: Product) -> None:

@@ -2,21 +2,11 @@
 
 from flaneur.api.book_models import ContactLine, CountLine, TurningFace, TurnsLine
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.clearance.contact import Contacts
-from flaneur.core.clearance.lobes import lobes
-from flaneur.core.clearance.off import UNKNOWN
-from flaneur.core.clearance.view import (
-    heads_view,
-    reserve_view,
-    risk_by_crank,
-    window_words,
-    windows_of,
-)
 from flaneur.core.drive.counts import counts
-from flaneur.core.drive.facts import part_facts
 from flaneur.core.drive.picture import drive_picture
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
+from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
 
@@ -55,7 +45,8 @@ def turning_face(
     """The face in a state of wear. Where that much wear cannot be drawn, it is left out, and the
     label says so.
     """
-    train = DriveTrain(book)
+    engine = compiled(book)
+    train, clearance = engine.train, engine.clearance
     try:
         picture = drive_picture(book, faults, label)
     except BookError:
@@ -65,26 +56,21 @@ def turning_face(
             f"{label}: too far to draw, wear left out",
         )
     lines, every = turns_lines(train)
-    contacts = Contacts(book) if book.clearance else None
-    heads = heads_view(contacts) if contacts else None
-    loose, piston = windows_of(contacts, heads) if contacts and heads else ([], [])
     return TurningFace(
         picture=picture,
-        lobes=lobes(book),
-        clearance_known=contacts is not None,
-        safe_windows=loose,
-        piston_windows=piston,
-        heads=heads,
-        reserve=reserve_view(contacts) if contacts else None,
-        risk=risk_by_crank(contacts) if contacts else [],
-        clearance_words=window_words(contacts, heads)
-        if contacts and heads
-        else f"Clearance {UNKNOWN}. The book gives no piston and valve data.",
+        lobes=engine.lobes,
+        clearance_known=clearance.is_known,
+        safe_windows=clearance.loose_windows,
+        piston_windows=clearance.piston_windows,
+        heads=clearance.heads if clearance.is_known else None,
+        reserve=clearance.reserve,
+        risk=clearance.risk,
+        clearance_words=clearance.words,
         is_known=is_known,
         counts=count_lines(train),
         turns=lines,
         turns_for_all=every,
-        facts=part_facts(book),
+        facts=engine.facts,
         contacts=[
             ContactLine(
                 contact=c,

@@ -14,9 +14,10 @@ from flaneur.api.models import CaptureOut, Changed, Named
 from flaneur.api.security import by_name
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.verdict import Verdict, diagnose
+from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.proof.ladder import Ladder, make_ladder
 from flaneur.core.record.bounds import printable, unprintable
+from flaneur.jobs.judging import judge
 from flaneur.store.changes import job_for_change
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
@@ -98,7 +99,7 @@ def capture_out(row: CaptureRow) -> CaptureOut:
 
 def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
     """The verdict on a job's valid readings, newest state."""
-    return diagnose(work.book, for_diagnosis(work.session, work.job, work.book), with_evidence)
+    return judge(work.book, for_diagnosis(work.session, work.job, work.book), with_evidence)
 
 
 def ladder_of(work: Work) -> Ladder:

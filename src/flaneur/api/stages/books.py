@@ -25,9 +25,10 @@ from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.lobes import clock_words
 from flaneur.core.clearance.loosened import Loosening
 from flaneur.core.clearance.offview import OffView, off_view
-from flaneur.core.clearance.view import ClearanceView, TouchMap, clearance_view, touch_map
-from flaneur.core.drive.facts import Fact, part_facts
+from flaneur.core.clearance.view import ClearanceView, TouchMap
+from flaneur.core.drive.facts import Fact
 from flaneur.core.drive.train import DriveTrain
+from flaneur.core.engine.compiled import compiled, touch_map_of
 from flaneur.core.errors import BookError
 from flaneur.formats.books import book_checks, examine
 from flaneur.store.database import transaction
@@ -101,7 +102,7 @@ def book(book_id: int) -> BookView:
     found = book_at(book_id)
     train = DriveTrain(found)
     turns, every = turns_lines(train)
-    view = clearance_view(found)
+    view = compiled(found).clearance
     wheels = {**found.sprockets, **found.gears}
     return BookView(
         id=book_id,
@@ -111,7 +112,7 @@ def book(book_id: int) -> BookView:
         notice=found.notice,
         service=found.service_position.text,
         checks=[_line(c) for c in book_checks(found)],
-        facts=part_facts(found),
+        facts=compiled(found).facts,
         limits=_limits(found),
         counts=count_lines(train),
         turns=turns,
@@ -209,7 +210,7 @@ def post_examine(json: BookText) -> BookExamined:
 @checked(resp=Response(HTTP_200=ClearanceView, HTTP_404=ErrorOut))
 def clearance(book_id: int) -> ClearanceView:
     """Windows, risks, ranges, teeth and jumps; unknown throughout for a book without the data."""
-    return clearance_view(book_at(book_id))
+    return compiled(book_at(book_id)).clearance
 
 
 @blueprint.get(f"{BOOK}/touch/<cam>")
@@ -221,7 +222,7 @@ def touch(book_id: int, cam: str) -> TouchMap:
         raise BookError(
             "The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams])
         )
-    return touch_map(found, None if cam == "any" else cam)
+    return touch_map_of(found, None if cam == "any" else cam)
 
 
 @blueprint.get(f"{BOOK}/loose")

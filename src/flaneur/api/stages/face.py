@@ -11,9 +11,10 @@ from flaneur.api.turning import turning_face
 from flaneur.api.work import JOB, reading, verdict_of
 from flaneur.core.clearance.off import valves_off
 from flaneur.core.diagnosis.worn import worn_state
-from flaneur.core.drive.facts import Fact, PartFacts, part_facts
+from flaneur.core.drive.facts import Fact, PartFacts
 from flaneur.core.drive.off import one_tooth_off
 from flaneur.core.drive.picture import drive_picture
+from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
 from flaneur.core.proof.known import read_on, verdict_facts, work_facts
@@ -51,7 +52,7 @@ def job_part(job_id: int, part: str) -> PartFacts:
     its work.
     """
     with reading(job_id) as work:
-        found = next((f for f in part_facts(work.book) if f.part == part), None)
+        found = next((f for f in compiled(work.book).facts if f.part == part), None)
         if found is None:
             raise BookError("The book has no such part.", [part], read=part)
         filed = read_on(work.book, part)

@@ -19,7 +19,7 @@ from flaneur.api.spec import checked
 from flaneur.api.stages.yard import unit_out
 from flaneur.api.work import JOB, changing, reading, verdict_of
 from flaneur.core.book.units import parse_quantity
-from flaneur.core.drive.picture import drive_picture
+from flaneur.core.engine.compiled import compiled
 from flaneur.core.proof.states import part_states
 from flaneur.store.changes import entries, record
 from flaneur.store.depot import unit_by_id
@@ -77,7 +77,7 @@ def job(job_id: int) -> JobOut:
             import_note=row.import_note,
             book_id=row.book_id,
             can_capture=book.can_be_captured,
-            face=drive_picture(book),
+            face=compiled(book).picture,
             states=[PartState(part=p, state=s) for p, s in states.items()],
         )
 

@@ -4,6 +4,8 @@ Lengths are millimetres seen from the chain end (x right, y up); angles named ``
 degrees unless the name says otherwise; clock positions are degrees clockwise from twelve o'clock.
 """
 
+import hashlib
+from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -271,6 +273,24 @@ class EngineBook(BookModel):
     components: dict[Id, Component]
     operations: dict[Id, Operation]
     proof: Proof
+
+    def __hash__(self) -> int:
+        """By content: what was worked out from a book is kept with it."""
+        return hash(self.fingerprint)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, EngineBook) and self.fingerprint == other.fingerprint
+
+    def __copy__(self) -> "EngineBook":
+        """A copy is about to be changed: it works out its own fingerprint."""
+        copied = super().__copy__()
+        vars(copied).pop("fingerprint", None)
+        return copied
+
+    @cached_property
+    def fingerprint(self) -> str:
+        """SHA-256 of all the book says, whatever its file looks like."""
+        return hashlib.sha256(self.model_dump_json().encode()).hexdigest()
 
     def __repr__(self) -> str:
         return f"EngineBook({self.name!r}, revision={self.revision})"

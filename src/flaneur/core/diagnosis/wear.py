@@ -95,14 +95,9 @@ class Sensitivity:
     misfit: Floats
 
 
+@lru_cache(maxsize=32)
 def sensitivity(book: EngineBook) -> Sensitivity:
     """Regressed sensitivities of a book; solved once per book and kept."""
-    return _sensitivity(book.model_dump_json())
-
-
-@lru_cache(maxsize=16)
-def _sensitivity(text: str) -> Sensitivity:
-    book = EngineBook.model_validate_json(text)
     train = DriveTrain(book)
     items = unknowns(book, None, "unknown")
     cams, chains = book.cams, list(book.chains)

@@ -1,0 +1,62 @@
+"""How long the pages of a job take at the server: the demo depot, warm, one person."""
+
+import time
+from collections.abc import Iterator
+
+import numpy as np
+import requests
+from demo.depot import PASSWORD
+
+from bench.figure import Figure, at_most, machine_factor
+from bench.house import served
+
+PAGE_MS, HEAD_MS, FIRST_MS = 60.0, 25.0, 400.0
+LOOKS = 7
+
+
+def run(is_tiny: bool = False) -> Iterator[Figure]:
+    with served() as found:
+        yield from measure(found.address, 1 if is_tiny else LOOKS)
+
+
+def measure(address: str, looks: int) -> Iterator[Figure]:
+    """Figures from a running product; bars in ms × the machine's factor."""
+    person = requests.Session()
+    person.headers["X-CSRFToken"] = person.get(f"{address}/api/session", timeout=30).json()["csrf"]
+    person.post(
+        f"{address}/api/session", json={"login": "ivo", "password": PASSWORD}, timeout=30
+    ).raise_for_status()
+    jobs = [int(j["id"]) for j in person.get(f"{address}/api/yard", timeout=60).json()["jobs"]]
+    factor = machine_factor()
+    first = 1000 * _took(person, f"{address}/api/jobs/{jobs[0]}/verdict")
+    document = person.get(f"{address}/api/openapi.json", timeout=60).json()
+    pages = [
+        path
+        for path, ways in document["paths"].items()
+        if "get" in ways and path.count("{") == 1 and path.startswith("/api/jobs/{job_id}")
+    ]
+    pages = [p for p in pages if not p.endswith((".pdf", ".html", "/archive", "/live", "/look"))]
+    middle: dict[str, float] = {}
+    for job in jobs:
+        for page in pages:
+            url = address + page.replace("{job_id}", str(job))
+            times = [_took(person, url) for _ in range(looks + 1)][1:]
+            middle[page] = max(middle.get(page, 0.0), 1000 * float(np.median(times)))
+    for page, took in sorted(middle.items(), key=lambda item: -item[1])[:3]:
+        print(f"  {took:7.1f} ms  {page}", flush=True)
+    head = middle.pop("/api/jobs/{job_id}")
+    yield Figure("pages", "calibration factor of this machine, for information", factor, 0, True)
+    yield at_most(
+        "pages",
+        f"slowest of {len(middle)} pages of a job, ms",
+        max(middle.values()),
+        PAGE_MS * factor,
+    )
+    yield at_most("pages", "head of a job, ms", head, HEAD_MS * factor)
+    yield at_most("pages", "first verdict after start, ms", first, FIRST_MS * factor)
+
+
+def _took(person: requests.Session, url: str) -> float:
+    begun = time.perf_counter()
+    person.get(url, timeout=60).raise_for_status()
+    return time.perf_counter() - begun

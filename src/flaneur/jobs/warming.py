@@ -1,0 +1,35 @@
+"""Working out at the start what the first person would wait for."""
+
+import logging
+import threading
+
+from sqlalchemy import Engine as Database
+from sqlalchemy.exc import SQLAlchemyError
+
+from flaneur.core.diagnosis.wear import sensitivity
+from flaneur.core.engine.compiled import compiled
+from flaneur.store.database import transaction
+from flaneur.store.depot import newest_book_rows
+
+log = logging.getLogger(__name__)
+
+
+def warm(database: Database) -> None:
+    """Compile every book of the depot. A database that does not answer yet is left alone."""
+    try:
+        with transaction(database) as session:
+            books = [book for _, book in newest_book_rows(session)]
+    except SQLAlchemyError as error:
+        log.info("nothing compiled ahead: %s", type(error).__name__)
+        return
+    for book in books:
+        sensitivity(book)
+        engine = compiled(book)
+        _ = engine.picture, engine.facts, engine.clearance
+
+
+def warm_in_background(database: Database) -> threading.Thread:
+    """The same beside everything else."""
+    thread = threading.Thread(target=warm, args=(database,), name="warming", daemon=True)
+    thread.start()
+    return thread
