@@ -6,7 +6,7 @@ from dataclasses import asdict, dataclass
 import numpy as np
 
 # What the fixed work took on the machine that the bars in ms were set on.
-REFERENCE_S = 0.060
+REFERENCE_S = 0.020
 
 
 @dataclass(frozen=True)
