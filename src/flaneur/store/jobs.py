@@ -66,6 +66,14 @@ def jobs(session: Session) -> list[Job]:
     return list(session.exec(select(Job).order_by(col(Job.id))))
 
 
+def open_jobs(session: Session) -> dict[int, int]:
+    """The first job of every unit that is not signed yet, by unit."""
+    rows = session.exec(
+        select(Job.unit_id, Job.id).where(col(Job.signed_at).is_(None)).order_by(col(Job.id).desc())
+    )
+    return {unit: job for unit, job in rows if job is not None}
+
+
 def plan_of(job: Job) -> Plan | None:
     return Plan.model_validate(job.plan) if job.plan else None
 

@@ -23,7 +23,7 @@ from flaneur.core.engine.compiled import compiled
 from flaneur.core.proof.states import part_states
 from flaneur.store.changes import entries, record
 from flaneur.store.depot import unit_by_id
-from flaneur.store.jobs import bench_of, jobs, plan_of, progress
+from flaneur.store.jobs import bench_of, open_jobs, plan_of, progress
 from flaneur.store.tables import Job, JournalEntry
 from flaneur.store.undo import last_undoable, undo, was_overridden
 
@@ -50,7 +50,7 @@ def job(job_id: int) -> JobOut:
             id=job_id,
             number=row.number,
             version=row.version,
-            unit=unit_out(session, unit_by_id(session, row.unit_id), jobs(session)),
+            unit=unit_out(session, unit_by_id(session, row.unit_id), open_jobs(session)),
             engine=book.name,
             stage=step.stage,
             next_action=step.words,

@@ -15,15 +15,15 @@ from flaneur.core.proof.progress import STAGES, NextAction
 from flaneur.core.record.bounds import printable
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of, unit_by_id, units
-from flaneur.store.jobs import jobs, open_job, progress
+from flaneur.store.jobs import jobs, open_job, open_jobs, progress
 from flaneur.store.tables import Job, Unit
 
 blueprint = Blueprint("yard", __name__)
 log = logging.getLogger("flaneur.yard")
 
 
-def unit_out(session: Session, unit: Unit, all_jobs: list[Job]) -> UnitOut:
-    open_jobs = [j.id for j in all_jobs if j.unit_id == unit.id and not j.signed_at]
+def unit_out(session: Session, unit: Unit, open_jobs: dict[int, int]) -> UnitOut:
+    """A unit for the screen; ``open_jobs`` as the store lists them, by unit."""
     return UnitOut(
         id=unit.id or 0,
         tag=unit.tag,
@@ -33,7 +33,7 @@ def unit_out(session: Session, unit: Unit, all_jobs: list[Job]) -> UnitOut:
         hours=unit.hours,
         engine=book_of(session, unit.book_id).name,
         has_baseline=bool(unit.baseline_deg),
-        open_job=open_jobs[0] if open_jobs else None,
+        open_job=open_jobs.get(unit.id or 0),
     )
 
 
@@ -56,7 +56,7 @@ def _step_of(session: Session, job: Job) -> NextAction:
 def yard() -> Yard:
     """All units, and jobs with their stage and next action."""
     with transaction(current_app.config["ENGINE"]) as session:
-        every = jobs(session)
+        every, waiting = jobs(session), open_jobs(session)
         known = {u.id: u for u in units(session)}
         lines: list[JobLine] = []
         for job in every:
@@ -78,7 +78,7 @@ def yard() -> Yard:
                 )
             )
         return Yard(
-            units=[unit_out(session, u, every) for u in known.values()],
+            units=[unit_out(session, u, waiting) for u in known.values()],
             jobs=lines,
             stages=list(STAGES),
         )
