@@ -35,7 +35,8 @@ def measure(address: str, looks: int) -> Iterator[Figure]:
         for path, ways in document["paths"].items()
         if "get" in ways and path.count("{") == 1 and path.startswith("/api/jobs/{job_id}")
     ]
-    pages = [p for p in pages if not p.endswith((".pdf", ".html", "/archive.json", "/live", "/look"))]
+    files = (".pdf", ".html", "/archive.json", "/live", "/look")
+    pages = [page for page in pages if not page.endswith(files)]
     middle: dict[str, float] = {}
     for job in jobs:
         for page in pages:

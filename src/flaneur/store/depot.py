@@ -1,7 +1,9 @@
 """Units and the engine books they are worked by."""
 
 import hashlib
-from functools import lru_cache
+from collections import OrderedDict
+from collections.abc import Callable
+from threading import Lock
 
 from sqlmodel import Session, col, select
 
@@ -33,15 +35,38 @@ def keep_book(session: Session, text: str, came_by: str | None = None) -> Book:
     return row
 
 
-@lru_cache(maxsize=32)
-def _parsed(_: str, text: str) -> EngineBook:
-    return parse_book(text)
+class _Parsed:
+    """Books by their text's hash, the last thirty-two asked for."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._lock = most, Lock()
+        self._books: OrderedDict[str, EngineBook] = OrderedDict()
+
+    def of(self, sha256: str, text: Callable[[], str]) -> EngineBook:
+        """The book of that hash; its text is asked for when it is not known yet."""
+        with self._lock:
+            if sha256 in self._books:
+                self._books.move_to_end(sha256)
+                return self._books[sha256]
+        book = parse_book(text())
+        with self._lock:
+            self._books[sha256] = book
+            while len(self._books) > self._most:
+                self._books.popitem(last=False)
+        return book
+
+
+_PARSED = _Parsed(32)
+
+
+def _parsed(sha256: str, text: str) -> EngineBook:
+    return _PARSED.of(sha256, lambda: text)
 
 
 def book_of(session: Session, book_id: int) -> EngineBook:
-    """The engine book of a job or unit, parsed once per content."""
-    row = session.get_one(Book, book_id)
-    return _parsed(row.sha256, row.text)
+    """The engine book of a job or unit, parsed once per content; its text is fetched but once."""
+    sha256 = session.exec(select(Book.sha256).where(Book.id == book_id)).one()
+    return _PARSED.of(sha256, lambda: session.get_one(Book, book_id).text)
 
 
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:

@@ -121,8 +121,22 @@ def bench_of(session: Session, job: Job) -> Bench:
     )
 
 
+@dataclass(frozen=True)
+class Standing:
+    """Where a job stands: its plan, its bench, and what comes next."""
+
+    plan: Plan | None
+    bench: Bench
+    next: NextAction
+
+
 def progress(session: Session, job: Job) -> NextAction:
     """Stage and next action of a job."""
+    return standing(session, job).next
+
+
+def standing(session: Session, job: Job) -> Standing:
+    """All of where a job stands, read once."""
     assert job.id is not None
     rows = valid(readings_of(session, job.id))
     plan = plan_of(job)
@@ -148,4 +162,4 @@ def progress(session: Session, job: Job) -> NextAction:
         pins_missing=abs(bench.pins_in - hands.pins_out) if hands.pins_out is not None else 0,
         marks_missed=not all(hands.marks.values()),
     )
-    return next_action(facts)
+    return Standing(plan, bench, next_action(facts))

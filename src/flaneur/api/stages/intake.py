@@ -23,7 +23,7 @@ from flaneur.core.engine.compiled import compiled
 from flaneur.core.proof.states import part_states
 from flaneur.store.changes import entries, record
 from flaneur.store.depot import unit_by_id
-from flaneur.store.jobs import bench_of, open_jobs, plan_of, progress
+from flaneur.store.jobs import open_jobs, standing
 from flaneur.store.tables import Job, JournalEntry
 from flaneur.store.undo import last_undoable, undo, was_overridden
 
@@ -37,11 +37,10 @@ def job(job_id: int) -> JobOut:
     """What every stage of a job shows: unit, stage, next action, drive face, notebook."""
     with reading(job_id) as work:
         session, row, book = work.session, work.job, work.book
-        step = progress(session, row)
+        stands = standing(session, row)
         notes = entries(session, job_id)
         reversed_ids = {e.reverses for e in notes if e.reverses}
-        plan = plan_of(row)
-        done = bench_of(session, row).done
+        plan, done = stands.plan, stands.bench.done
         fitted = {ref.partition(":")[2] for ref in done if ref.startswith("fit:")}
         states = part_states(
             book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted
@@ -52,8 +51,8 @@ def job(job_id: int) -> JobOut:
             version=row.version,
             unit=unit_out(session, unit_by_id(session, row.unit_id), open_jobs(session)),
             engine=book.name,
-            stage=step.stage,
-            next_action=step.words,
+            stage=stands.next.stage,
+            next_action=stands.next.words,
             notice=book.notice,
             intake=_shown(row.intake),
             is_signed=row.signed_at is not None,
