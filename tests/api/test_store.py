@@ -6,11 +6,14 @@ import threading
 
 import pytest
 from demo.walk import Visitor, plunger_sheet
+from sqlalchemy import create_engine
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
 from tests.support.cluster import Cluster
 
+from flaneur.core.diagnosis.wear import sensitivity
+from flaneur.jobs.warming import warm
 from flaneur.standins.server import Server
 from flaneur.store.database import transaction
 from flaneur.store.migrate import migrate
@@ -165,3 +168,10 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
     )
     assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"] == "Typed meanwhile."
     house.engine.dispose()
+
+
+def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:
+    sensitivity.cache_clear()
+    warm(house.engine)
+    assert sensitivity.cache_info().currsize == 1
+    warm(create_engine("postgresql+psycopg://127.0.0.1:1/none"))

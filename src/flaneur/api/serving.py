@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from flaneur.jobs.warming import warm_in_background
+from flaneur.jobs.warming import warm
 
 
-def post_worker_init(worker: Any) -> None:
-    """Compile the depot's books while the first person signs in."""
-    warm_in_background(worker.app.callable.config["ENGINE"])
+def when_ready(server: Any) -> None:
+    """Compile the depot's books before there are workers: they begin with what was worked out."""
+    warm(server.app.wsgi().config["ENGINE"])

@@ -1,7 +1,6 @@
 """Working out at the start what the first person would wait for."""
 
 import logging
-import threading
 
 from sqlalchemy import Engine as Database
 from sqlalchemy.exc import SQLAlchemyError
@@ -15,21 +14,18 @@ log = logging.getLogger(__name__)
 
 
 def warm(database: Database) -> None:
-    """Compile every book of the depot. A database that does not answer yet is left alone."""
+    """Compile every book of the depot for verdicts and pictures, and leave no connection open. A
+    database that does not answer yet is left alone.
+    """
     try:
         with transaction(database) as session:
             books = [book for _, book in newest_book_rows(session)]
     except SQLAlchemyError as error:
         log.info("nothing compiled ahead: %s", type(error).__name__)
         return
+    finally:
+        database.dispose()
     for book in books:
         sensitivity(book)
         engine = compiled(book)
-        _ = engine.picture, engine.facts, engine.clearance
-
-
-def warm_in_background(database: Database) -> threading.Thread:
-    """The same beside everything else."""
-    thread = threading.Thread(target=warm, args=(database,), name="warming", daemon=True)
-    thread.start()
-    return thread
+        _ = engine.picture, engine.facts

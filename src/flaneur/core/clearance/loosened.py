@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.clearance.contact import FINE_DEG, Contacts, ValveRow
+from flaneur.core.clearance.contact import Contacts, ValveRow
 from flaneur.core.clearance.facing import Pair, distinct, pairs
 from flaneur.core.clearance.swing import Held, Swing, Swings, free_groups
 from flaneur.core.drive.train import DriveTrain
@@ -198,8 +198,8 @@ class Loosening:
         sign: float,
     ) -> tuple[float, Tight | None]:
         """How far the crank may turn one way, whole degrees, and what ends it."""
-        turn = np.arange(0.0, MOST_DEG, FINE_DEG)
-        ends = np.stack([crank_deg + sign * turn, crank_deg + sign * (turn + FINE_DEG)])
+        turn = np.arange(0.0, MOST_DEG)
+        ends = np.stack([crank_deg + sign * turn, crank_deg + sign * (turn + 1.0)])
         rooms = self._rooms(places, swings, ends.min(axis=0), ends.max(axis=0))
         end, limit = MOST_DEG, None
         for name, room in rooms:
@@ -209,7 +209,7 @@ class Loosening:
                     float(turn[hit[0]]),
                     _tight(name, float(room[hit[0]]), sign * float(turn[hit[0]])),
                 )
-        return float(np.floor(end)), limit
+        return end, limit
 
 
 def _tight(what: str, room: float, turn: float) -> Tight:
