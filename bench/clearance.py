@@ -13,13 +13,14 @@ from tests.support.witness import Row, Witness
 from bench.figure import Figure, at_least, at_most
 from bench.variants import every_book
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.facing import pairs
 from flaneur.core.clearance.loosened import Loosened, Loosening
 from flaneur.core.clearance.swing import Held
 from flaneur.core.clearance.teeth import cam_sprocket, tooth_reaches
 from flaneur.core.clearance.touch import LATE_DEG, touch_map
-from flaneur.core.clearance.view import clearance_view, heads_view
+from flaneur.core.clearance.view import heads_view
 from flaneur.core.drive.train import DriveTrain
 
 Floats = NDArray[np.float64]
@@ -155,7 +156,7 @@ def _windows(
         + 360.0 * rng.integers(2, size=states)
     )
     cams = {cam: rng.uniform(0, 720, states) for cam in contacts.book.cams}
-    may_meet = heads_view(contacts).state not in ("none", "clear")
+    may_meet = heads_view(contacts).may_meet
     found.take(
         _room(contacts, witness, crank, cams, set(cams), with_heads=not may_meet),
         contacts.reserve_mm,
@@ -343,7 +344,7 @@ def _times(books: list[EngineBook], repeats: int) -> Iterator[Figure]:
     slowest = max(
         _best(lambda c=contacts: touch_map(c), repeats) for contacts in map(Contacts, books)
     )
-    answer = max(_best(lambda b=book: clearance_view(b), (repeats + 2) // 3) for book in books)
+    answer = max(_best(lambda b=book: clearance_answer(b), (repeats + 2) // 3) for book in books)
     work = (work + _best(_fixed_work, repeats + 4)) / 2
     yield at_most(
         "clearance",

@@ -284,7 +284,8 @@ def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None
     assert off["valves"] == {
         "touches": None,
         "bent": [],
-        "clear": ["Valves unknown: treat as touching."],
+        "clear": [],
+        "unknown": ["Valves unknown: treat as touching."],
         "rooms": [],
         "reserve": "",
     }

@@ -19,9 +19,10 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.clearance.check import clearance_checks
 from flaneur.core.clearance.contact import Contacts
+from flaneur.core.clearance.driven import piston_room_mm
 from flaneur.core.clearance.facing import pairs
 from flaneur.core.clearance.lobes import clock_words, lobes
-from flaneur.core.clearance.loosened import Loosened, Loosening, cycle_room_mm
+from flaneur.core.clearance.loosened import Loosened, Loosening
 from flaneur.core.clearance.motion import lift_mm, piston_drop_mm, reach_mm, slope_mm_per_rad
 from flaneur.core.clearance.off import valves_off
 from flaneur.core.clearance.swing import Held, cam_torque_nm, held_by
@@ -335,21 +336,17 @@ def test_teeth_to_touch_are_the_first_that_leave_less_than_the_reserve(
     contacts: Contacts, book: EngineBook
 ) -> None:
     for reach in tooth_reaches(contacts, DriveTrain(book)):
-        for sign, teeth, parked in (
-            (-1, reach.early, True),
-            (1, reach.late, True),
-            (-1, reach.phased_early, False),
-            (1, reach.phased_late, False),
-        ):
-            if teeth is not None and reach.meets == "their pistons":
-                assert (
-                    cycle_room_mm(contacts, reach.row, sign * teeth * reach.tooth_deg, parked)
-                    < contacts.reserve_mm
-                )
-                assert (
-                    cycle_room_mm(contacts, reach.row, sign * (teeth - 1) * reach.tooth_deg, parked)
-                    >= contacts.reserve_mm
-                )
+        ends = {
+            True: ((-1, reach.early), (1, reach.late)),
+            False: ((-1, reach.phased_early), (1, reach.phased_late)),
+        }
+        for parked, found in ends.items():
+            for sign, teeth in found:
+                if teeth is not None and reach.meets == "their pistons":
+                    at, before = (sign * k * reach.tooth_deg for k in (teeth, teeth - 1))
+                    assert piston_room_mm(contacts, reach.row, at, parked) < contacts.reserve_mm
+                    room = piston_room_mm(contacts, reach.row, before, parked)
+                    assert room >= contacts.reserve_mm
         assert reach.phased_room_mm[3] is not None
         assert reach.phased_room_mm[3] >= contacts.reserve_mm, "as the book has it, it runs"
     intake = next(t for t in tooth_reaches(contacts, DriveTrain(book)) if t.cam == "cam_a_in")
@@ -438,7 +435,22 @@ def test_valves_bent_by_a_tooth_are_named_with_the_worse_of_parked_and_running()
     with pytest.raises(BookError, match="no number"):
         valves_off(book, {"cam_a_in": math.nan})
     bare = with_valves(book, head_mm=None)
-    assert valves_off(bare, {"cam_b_in": 9.0}).touches is None, "unknown heads are never clear"
+    unknown = valves_off(bare, {"cam_b_in": 9.0})
+    assert unknown.touches is None, "unknown heads are never clear"
+    assert unknown.unknown == [
+        "Intake valves B and exhaust valves B of one cylinder may meet each other: unknown: "
+        "treat as touching."
+    ]
+    assert valves_off(bare, {}).touches is False, "as the book has them they run"
+
+
+def test_both_ends_of_a_range_say_what_ends_them() -> None:
+    off = next(
+        r for r in clearance_answer(BOOKS["skarne-burdock"]).ranges if r.chains == ["chain_r"]
+    )
+    assert off.back_deg < 0 < off.on_deg
+    assert [limit.turn_deg for limit in off.limits] == [off.back_deg, off.on_deg]
+    assert "within 5° of the book when let go" in off.assumes
 
 
 @every_book
@@ -447,7 +459,7 @@ def test_words_never_promise_more_than_was_computed(name: str) -> None:
     for low, high in re.findall(r"(\d+)° to (\d+)°", view.words):
         for crank in (float(low), float(high)):
             assert contacts.at_risk(crank) == {}
-    for off in view.chains_off:
+    for off in clearance_answer(BOOKS[name]).ranges:
         assert off.back_deg == round(off.back_deg)
         if found := re.search(r"back by (\d+)° or on by (\d+)°", off.words):
             assert (off.back_deg, off.on_deg) == (-float(found[1]), float(found[2]))

@@ -1610,8 +1610,6 @@ export interface components {
             chains: {
                 [key: string]: string;
             };
-            /** Chains Off */
-            chains_off: components["schemas"]["OffView"][];
             /** Holdings */
             holdings: components["schemas"]["HoldingView"][];
             /** Has Phasers */
@@ -1681,7 +1679,7 @@ export interface components {
             /** On Deg */
             on_deg: number;
             /** Limits */
-            limits: components["schemas"]["TightView"][];
+            limits: components["schemas"]["Tight"][];
             /** Words */
             words: string;
             /** Assumes */
@@ -2933,11 +2931,16 @@ export interface components {
         /**
          * HeadsView
          * @description Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both
-         *     kinds.
+         *     kinds. ``may_meet`` when they can, or nobody knows.
          */
         HeadsView: {
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "clear" | "meet" | "unknown";
+            /** May Meet */
+            may_meet: boolean;
             /** Least Mm */
             least_mm: number | null;
             /** Words */
@@ -2983,36 +2986,6 @@ export interface components {
             cylinders: number[];
         };
         /**
-         * SwingView
-         * @description What cams that move as one do when let go: torque in running direction, degrees of the cam.
-         *
-         *     ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and
-         *     ``on_cam_deg`` (≥ 0) how far they may get, friction from half to twice the book's and all else
-         *     as unsure as the reserve says.
-         */
-        SwingView: {
-            /** Cams */
-            cams: string[];
-            /** Name */
-            name: string;
-            /** Torque Nm */
-            torque_nm: number;
-            /** Turn Cam Deg */
-            turn_cam_deg: number;
-            /** Back Cam Deg */
-            back_cam_deg: number;
-            /** On Cam Deg */
-            on_cam_deg: number;
-            /** Is Held */
-            is_held: boolean;
-            /** May Move */
-            may_move: boolean;
-            /** Meets */
-            meets: components["schemas"]["TightView"][];
-            /** Words */
-            words: string;
-        };
-        /**
          * TeethView
          * @description Teeth off until one valve row touches; rooms at −3…3 teeth, None unknown. None: not up to
          *     twelve teeth.
@@ -3046,19 +3019,6 @@ export interface components {
             meets: string;
         };
         /**
-         * TightView
-         * @description The tightest figure: which valves, the room left in mm (None unknown), and how far the crank
-         *     has turned, degrees.
-         */
-        TightView: {
-            /** What */
-            what: string;
-            /** Room Mm */
-            room_mm: number | null;
-            /** Turn Deg */
-            turn_deg: number;
-        };
-        /**
          * RowOutline
          * @description A lateness at which something touches: stretches of crank degrees; ``near`` those within the
          *     reserve, contact in it.
@@ -3070,6 +3030,49 @@ export interface components {
             touches: number[][];
             /** Near */
             near: number[][];
+        };
+        /**
+         * SwingView
+         * @description What cams that move as one do when let go: torque in running direction, degrees of the cam.
+         *
+         *     ``turn_cam_deg`` with the book's own friction and phasers parked; ``back_cam_deg`` (≤ 0) and
+         *     ``on_cam_deg`` (≥ 0) how far they may get, friction from half to twice the book's and all else
+         *     as unsure as the reserve says.
+         */
+        SwingView: {
+            /** Cams */
+            cams: string[];
+            /** Name */
+            name: string;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Turn Cam Deg */
+            turn_cam_deg: number;
+            /** Back Cam Deg */
+            back_cam_deg: number;
+            /** On Cam Deg */
+            on_cam_deg: number;
+            /** Is Held */
+            is_held: boolean;
+            /** May Move */
+            may_move: boolean;
+            /** Meets */
+            meets: components["schemas"]["Tight"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Tight
+         * @description What stands in the way, or comes nearest: which valves, the room left in mm (None unknown),
+         *     and how far the crank has turned, degrees.
+         */
+        Tight: {
+            /** What */
+            what: string;
+            /** Room Mm */
+            room_mm: number | null;
+            /** Turn Deg */
+            turn_deg: number;
         };
         /** PhaserIn */
         PhaserIn: {
@@ -3417,14 +3420,19 @@ export interface components {
         };
         /**
          * ValvesOff
-         * @description Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None means
-         *     unknown.
+         * @description Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None when
+         *     none is known to and it is not known of all; ``unknown`` says of which.
          */
         ValvesOff: {
             /** Bent */
             bent: string[];
             /** Clear */
             clear: string[];
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: string[];
             /** Touches */
             touches: boolean | null;
             /**

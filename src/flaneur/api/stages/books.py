@@ -27,7 +27,6 @@ from flaneur.core.clearance.loosened import Loosening
 from flaneur.core.clearance.offview import OffView, off_view
 from flaneur.core.clearance.view import ClearanceView, TouchMap
 from flaneur.core.drive.facts import Fact
-from flaneur.core.drive.train import DriveTrain
 from flaneur.core.engine.compiled import compiled, touch_map_of
 from flaneur.core.errors import BookError
 from flaneur.formats.books import book_checks, examine
@@ -100,7 +99,7 @@ def adopt(book_id: int, json: Nothing) -> Books:
 def book(book_id: int) -> BookView:
     """One book laid open."""
     found = book_at(book_id)
-    train = DriveTrain(found)
+    train = compiled(found).train
     turns, every = turns_lines(train)
     view = compiled(found).clearance
     wheels = {**found.sprockets, **found.gears}
@@ -231,7 +230,7 @@ def loose(book_id: int, query: OffQuery) -> OffView:
     """Any set of chains off: what the cams they free may do, and how far the crank may turn."""
     found = book_at(book_id)
     chosen = tuple(dict.fromkeys(filter(None, query.chains.split(","))))
-    loosening = Loosening(Contacts(found), DriveTrain(found), query.parked)
+    loosening = Loosening(Contacts(found), compiled(found).train, query.parked)
     return off_view(
         loosening,
         chosen,

@@ -6,9 +6,9 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
-from flaneur.core.clearance.loosened import Loosening
+from flaneur.core.clearance.loosened import Loosening, Tight
 from flaneur.core.clearance.off import ValvesOff, valves_off
-from flaneur.core.clearance.offview import OffView, SwingView, TightView, off_view
+from flaneur.core.clearance.offview import OffView, SwingView, off_view
 from flaneur.core.clearance.view import (
     HeadsView,
     ReserveView,
@@ -56,7 +56,7 @@ class ClearanceAnswer(BaseModel):
     jumps: list[SwingView] = []
     teeth: list[TeethView] = []
     teeth_off: ValvesOff | None = None
-    reason: TightView | None = None
+    reason: Tight | None = None
 
 
 def clearance_answer(
@@ -93,7 +93,7 @@ def clearance_answer(
     ranges = [off_view(loosening, chosen, crank, None, list(held)) for chosen in sets]
     limits = [limit for view in ranges for limit in view.limits]
     row, room = contacts.tightest_loose(crank)
-    loosest = TightView(what=f"{row.name}, fully open", room_mm=round(room, 2), turn_deg=0.0)
+    loosest = Tight(what=f"{row.name}, fully open", room_mm=round(room, 2), turn_deg=0.0)
     return ClearanceAnswer(
         engine=book.name,
         known=True,

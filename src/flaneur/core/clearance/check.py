@@ -10,8 +10,8 @@ from flaneur.core.book.check import Check
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.valves import Clearance, ValveGroup
 from flaneur.core.clearance.contact import Contacts
+from flaneur.core.clearance.driven import heads_room_mm, piston_room_mm
 from flaneur.core.clearance.facing import Pair, distinct, pairs
-from flaneur.core.clearance.loosened import cycle_room_mm, pair_room_mm
 from flaneur.core.clearance.motion import half_open_deg
 
 SPACING = (0.7, 1.3)
@@ -227,7 +227,7 @@ def _rooms(book: EngineBook) -> Iterator[Check]:
     contacts = Contacts(book)
     kept = contacts.reserve_mm
     for key, row in contacts.first_rows().items():
-        least = cycle_room_mm(contacts, row, 0.0)
+        least = piston_room_mm(contacts, row)
         found = (
             f"{least:.2f} mm at least in running, phaser anywhere, cam "
             f"±{contacts.cam_unsure_deg:g}°"
@@ -250,7 +250,7 @@ def _rooms(book: EngineBook) -> Iterator[Check]:
         )
         return
     for pair in found_pairs:
-        room = pair_room_mm(contacts, pair, {})
+        room = heads_room_mm(contacts, pair)
         assert room is not None
         found = (
             f"{room:.2f} mm between {pair.intake.group_id} and {pair.exhaust.group_id} at "

@@ -63,6 +63,12 @@ class ValveRow:
             most_lift_mm(self.group, self._from_centre(low_deg), self._from_centre(high_deg)),
         )
 
+    def cycle_room_mm(self, early_deg: float, late_deg: float) -> float:
+        """Least room over a whole cycle, mm, of a driven cam anywhere between two latenesses."""
+        crank = np.arange(0.0, CYCLE_DEG, FINE_DEG)
+        reach = self.most_reach_mm(crank - late_deg, crank + FINE_DEG - early_deg)
+        return float(np.min(self.least_gap_mm(crank, crank + FINE_DEG) - reach))
+
     @cached_property
     def alike(self) -> tuple[str, ...]:
         """What two rows share when one is the other at another time."""
@@ -139,37 +145,14 @@ class Contacts:
         phaser = self.book.phasers[key]
         return (-phaser.range_deg, 0.0) if phaser.moves == "advance" else (0.0, phaser.range_deg)
 
-    def cycle_room_mm(self, row: ValveRow, early_deg: float, late_deg: float) -> float:
-        """Least room over a whole cycle of a driven cam that is anywhere between two latenesses,
-        mm.
-        """
-        crank = np.arange(0.0, CYCLE_DEG, FINE_DEG)
-        reach = row.most_reach_mm(crank - late_deg, crank + FINE_DEG - early_deg)
-        return float(np.min(row.least_gap_mm(crank, crank + FINE_DEG) - reach))
-
-    @cached_property
-    def loose_room_mm(self) -> dict[str, Floats]:
-        """Least of gap − full reach per valve group over cells of a quarter degree of one crank
-        turn, crank unsure.
-        """
-        low = np.arange(0.0, 360.0, FINE_DEG) - self.crank_unsure_deg
-        high = low + FINE_DEG + 2 * self.crank_unsure_deg
-        found: dict[str, Floats] = {}
-        for row in self.rows:
-            room = row.least_gap_mm(low, high) - row.full_reach_mm
-            found[row.group_id] = (
-                np.minimum(found[row.group_id], room) if row.group_id in found else room
-            )
-        return found
-
     @cached_property
     def piston_windows(self) -> list[tuple[int, int]]:
         """Crank stretches in whole degrees in which no valve can come within the reserve of a
         piston, whatever the cams do. ``to`` may exceed 360 where a stretch runs through zero; a
         stretch without a whole degree is none.
         """
-        least = np.min(list(self.loose_room_mm.values()), axis=0)
-        return _whole_degrees(least >= self.reserve_mm)
+        low = np.arange(0.0, 360.0, FINE_DEG)
+        return _whole_degrees(~np.any(self.reached_when_loose(low, low + FINE_DEG), axis=0))
 
     def tightest_loose(self, crank_deg: float) -> tuple[ValveRow, float]:
         """The valve row with the least room at a crank angle when every cam is loose, and that

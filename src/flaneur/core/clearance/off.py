@@ -8,8 +8,8 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
+from flaneur.core.clearance.driven import heads_room_mm, piston_room_mm
 from flaneur.core.clearance.facing import distinct, pairs
-from flaneur.core.clearance.loosened import cycle_room_mm, pair_room_mm
 from flaneur.core.errors import BookError
 
 UNKNOWN = "unknown: treat as touching"
@@ -28,14 +28,15 @@ class RoomOff(BaseModel):
 
 
 class ValvesOff(BaseModel):
-    """Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None means
-    unknown.
+    """Which valves touch over a whole turn of the cycle, phasers anywhere. ``touches`` None when
+    none is known to and it is not known of all; ``unknown`` says of which.
     """
 
     model_config = ConfigDict(frozen=True)
 
     bent: list[str]
     clear: list[str]
+    unknown: list[str] = []
     touches: bool | None
     rooms: list[RoomOff] = []
     reserve: str = ""
@@ -49,7 +50,7 @@ def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
     as the book says.
     """
     if book.clearance is None:
-        return ValvesOff(bent=[], clear=[f"Valves {UNKNOWN}."], touches=None)
+        return ValvesOff(bent=[], clear=[], unknown=[f"Valves {UNKNOWN}."], touches=None)
     contacts = Contacts(book)
     contacts.check_cams(list(late_deg))
     for cam, late in late_deg.items():
@@ -67,8 +68,8 @@ def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
     for key, row in contacts.first_rows().items():
         late = late_deg.get(row.group.cam, 0.0)
         parked, running = (
-            cycle_room_mm(contacts, row, late, parked=True),
-            cycle_room_mm(contacts, row, late),
+            piston_room_mm(contacts, row, late, parked=True),
+            piston_room_mm(contacts, row, late),
         )
         cylinders = ", ".join(str(c) for c in row.group.cylinders)
         rooms.append(RoomOff(what=key, parked_mm=round(parked, 3), running_mm=round(running, 3)))
@@ -76,13 +77,11 @@ def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
             row.group.name, "their pistons", f"in cylinders {cylinders}", parked, running, kept
         )
         (bent if running < kept else clear).append(line)
-    unknown = False
+    unknown: list[str] = []
     for pair in distinct(pairs(contacts)):
-        names = (
-            f"{pair.intake.group.name} and "
-            f"{pair.exhaust.group.name[0].lower()}{pair.exhaust.group.name[1:]}"
-        )
-        parked, running = (pair_room_mm(contacts, pair, late_deg, parked=p) for p in (True, False))
+        intake, exhaust = pair.intake.group, pair.exhaust.group
+        names = f"{intake.name} and {exhaust.name[0].lower()}{exhaust.name[1:]}"
+        parked, running = (heads_room_mm(contacts, pair, late_deg, p) for p in (True, False))
         rooms.append(
             RoomOff(
                 what=f"{pair.intake.group_id}/{pair.exhaust.group_id}",
@@ -90,24 +89,18 @@ def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
                 running_mm=None if running is None else round(running, 3),
             )
         )
-        if parked is None or running is None:
-            is_moved = late_deg.get(pair.intake.group.cam, 0.0) != late_deg.get(
-                pair.exhaust.group.cam, 0.0
-            )
-            unknown = unknown or is_moved
-            (bent if is_moved else clear).append(
-                f"{names} of one cylinder may meet each other: {UNKNOWN}."
-            )
-        else:
+        if parked is not None and running is not None:
             line = _line(names, "each other", "", parked, running, kept)
             (bent if running < kept else clear).append(line)
-    touches = (
-        None
-        if unknown and not any(r.running_mm is not None and r.running_mm < kept for r in rooms)
-        else bool(bent)
-    )
+        elif late_deg.get(intake.cam, 0.0) != late_deg.get(exhaust.cam, 0.0):
+            unknown.append(f"{names} of one cylinder may meet each other: {UNKNOWN}.")
     return ValvesOff(
-        bent=bent, clear=clear, touches=touches, rooms=rooms, reserve=reserve_words(contacts)
+        bent=bent,
+        clear=clear,
+        unknown=unknown,
+        touches=True if bent else None if unknown else False,
+        rooms=rooms,
+        reserve=reserve_words(contacts),
     )
 
 
@@ -120,14 +113,15 @@ def _line(name: str, other: str, where: str, parked: float, running: float, kept
     if abs(parked - running) < 0.05:
         when = "at rest and running"
     at = f" {where}" if where else ""
+    shown = math.floor(10 * worst) / 10  # never more than there is
     if worst <= 0:
         return f"{name} meet {other}{at}, {when}: bent."
     if worst < kept:
         return (
-            f"{name} come to {worst:.1f} mm from {other}{at}, {when}: under the reserve of "
+            f"{name} come to {shown:.1f} mm from {other}{at}, {when}: under the reserve of "
             f"{kept:g} mm, treat as touching."
         )
-    return f"{name} keep {worst:.1f} mm from {other}, {when}."
+    return f"{name} keep {shown:.1f} mm from {other}, {when}."
 
 
 def reserve_words(contacts: Contacts) -> str:

@@ -1,25 +1,15 @@
 """What is said of chains off: which cams swing, what they may meet, how far the crank may turn."""
 
+import math
+
 from pydantic import BaseModel, ConfigDict
 
-from flaneur.core.clearance.loosened import Loosened, Loosening, Tight
+from flaneur.core.clearance.loosened import MOST_DEG, Loosened, Loosening, Tight
 from flaneur.core.clearance.swing import Held, Swing, held_by
-
-WHOLE_TURN = 360.0
 
 
 class OffModel(BaseModel):
     model_config = ConfigDict(frozen=True)
-
-
-class TightView(OffModel):
-    """The tightest figure: which valves, the room left in mm (None unknown), and how far the crank
-    has turned, degrees.
-    """
-
-    what: str
-    room_mm: float | None
-    turn_deg: float
 
 
 class SwingView(OffModel):
@@ -38,7 +28,7 @@ class SwingView(OffModel):
     on_cam_deg: float
     is_held: bool
     may_move: bool
-    meets: list[TightView]
+    meets: list[Tight]
     words: str
 
 
@@ -56,7 +46,7 @@ class OffView(OffModel):
     swings: list[SwingView]
     back_deg: float
     on_deg: float
-    limits: list[TightView]
+    limits: list[Tight]
     words: str
     assumes: str
 
@@ -96,16 +86,10 @@ def off_view(
         ],
         back_deg=found.back_deg,
         on_deg=found.on_deg,
-        limits=list(
-            {t.what: t for limit in found.limits if limit for t in [_tight(limit)]}.values()
-        ),
+        limits=list(dict.fromkeys(limit for limit in found.limits if limit)),
         words=_range_words(found, contacts.reserve_mm),
         assumes=_assumes(loosening),
     )
-
-
-def _tight(tight: Tight) -> TightView:
-    return TightView(what=tight.what, room_mm=tight.room_mm, turn_deg=tight.turn_deg)
 
 
 def _assumes(loosening: Loosening) -> str:
@@ -116,9 +100,11 @@ def _assumes(loosening: Loosening) -> str:
         if loosening.parked
         else ", phasers anywhere in their travel"
     )
+    unsure = loosening.contacts.cam_unsure_deg
     return (
-        f"The cams as far along their swing as they may get, nobody turning them{phasers}; "
-        "head, valves and pistons as the book has them."
+        f"Every cam within {unsure:g}° of the book when let go, no chain jumped or worn further; "
+        f"then anywhere along its swing, nobody turning it{phasers}; head, valves and pistons as "
+        "the book has them."
     )
 
 
@@ -126,20 +112,20 @@ def _range_words(found: Loosened, kept: float) -> str:
     if not found.swings:
         return "no cam comes free: the crank turns with its cams"
     back, on = int(-found.back_deg), int(found.on_deg)
-    if back >= WHOLE_TURN and on >= WHOLE_TURN:
+    if back >= MOST_DEG and on >= MOST_DEG:
         return (
             f"the crank may turn freely: nothing comes within {kept:g} mm in a whole turn, "
             "wherever these cams swing"
         )
     limits = [limit for limit in found.limits if limit]
-    nearest = (
-        f" ({' and '.join(dict.fromkeys(limit.what for limit in limits))} then within {kept:g} mm)"
-    )
+    is_still = not back and not on
+    nearest = " and ".join(dict.fromkeys(limit.what for limit in limits))
+    why = f"{nearest} {'' if is_still else 'then '}within {kept:g} mm"
     if any(limit.room_mm is None for limit in limits):
-        nearest = " (unknown whether valves meet each other: treat as touching)"
-    if not back and not on:
-        return f"do not turn the crank at all{nearest.replace(' then', '')}"
-    return f"back by {back}° or on by {on}° and no further{nearest}"
+        why = "unknown whether valves meet each other: treat as touching"
+    if is_still:
+        return f"do not turn the crank at all ({why})"
+    return f"back by {back}° or on by {on}° and no further ({why})"
 
 
 def _swing_view(loosening: Loosening, swing: Swing, met: list[Tight]) -> SwingView:
@@ -168,7 +154,7 @@ def _swing_view(loosening: Loosening, swing: Swing, met: list[Tight]) -> SwingVi
         on_cam_deg=round(swing.on_deg, 1),
         is_held=swing.is_held,
         may_move=may_move,
-        meets=[_tight(t) for t in met],
+        meets=met,
         words=words,
     )
 
@@ -182,9 +168,8 @@ def _swing_words(swing: Swing, may_move: bool) -> str:
             f"stays by itself: its springs push with {push:.1f} N·m, less than half of what "
             f"friction holds ({swing.friction_nm:.1f} N·m)"
         )
-    ways = [f"{-swing.back_deg:.0f}° back"] * (swing.back_deg < 0) + [f"{swing.on_deg:.0f}° on"] * (
-        swing.on_deg > 0
-    )
+    ends = ((-swing.back_deg, "back"), (swing.on_deg, "on"))
+    ways = [f"{math.ceil(far)}° {way}" for far, way in ends if far > 0]
     far = f"may swing as far as {' or '.join(ways)} (degrees of the cam)"
     if swing.turn_deg:
         way = "on in running direction" if swing.turn_deg > 0 else "back against running direction"

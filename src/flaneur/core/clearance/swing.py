@@ -207,7 +207,7 @@ class Swings:
             )
             for k, cam in enumerate(cams)
         }
-        back, on = -float(ways[0].max()) / 2, float(ways[1].max()) / 2
+        back, on = 0.0 - float(ways[0].max()) / 2, float(ways[1].max()) / 2
         return Swing(cams, is_held, torque, friction, turn, back, on, surely, places)
 
 

@@ -4,8 +4,8 @@ from dataclasses import dataclass, replace
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts, ValveRow
+from flaneur.core.clearance.driven import heads_room_mm, piston_room_mm
 from flaneur.core.clearance.facing import Pair, distinct, pairs
-from flaneur.core.clearance.loosened import cycle_room_mm, pair_room_mm
 from flaneur.core.drive.train import DriveTrain
 
 MOST_TEETH = 12
@@ -76,9 +76,9 @@ def _reach(contacts: Contacts, row: ValveRow, tooth: float, own: list[Pair]) -> 
 
     def room(teeth: int, parked: bool) -> tuple[float, str]:
         if (teeth, parked) not in rooms:
-            found = [(cycle_room_mm(contacts, row, teeth * tooth, parked), "their pistons")]
+            found = [(piston_room_mm(contacts, row, teeth * tooth, parked), "their pistons")]
             for pair in own:
-                apart = pair_room_mm(contacts, pair, {row.group.cam: teeth * tooth}, parked)
+                apart = heads_room_mm(contacts, pair, {row.group.cam: teeth * tooth}, parked)
                 if apart is None and teeth:
                     found.append((float("-inf"), "perhaps the valves beside them (unknown)"))
                 elif apart is not None:

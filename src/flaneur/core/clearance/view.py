@@ -1,6 +1,7 @@
 """Everything a technician asks about clearance, as one answer in figures and words."""
 
 from itertools import groupby
+from typing import Literal
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
@@ -8,9 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.facing import distinct, pairs
-from flaneur.core.clearance.loosened import Loosening
 from flaneur.core.clearance.off import UNKNOWN, reserve_words
-from flaneur.core.clearance.offview import OffView, off_view
 from flaneur.core.clearance.teeth import tooth_reaches
 from flaneur.core.clearance.touch import LATE_DEG
 from flaneur.core.clearance.touch import touch_map as touching
@@ -34,10 +33,11 @@ class ReserveView(ClearanceModel):
 
 class HeadsView(ClearanceModel):
     """Valves of one cylinder against each other, cams loose. ``state`` none: one cam opens both
-    kinds.
+    kinds. ``may_meet`` when they can, or nobody knows.
     """
 
-    state: str
+    state: Literal["none", "clear", "meet", "unknown"]
+    may_meet: bool
     least_mm: float | None
     words: str
 
@@ -99,7 +99,6 @@ class ClearanceView(ClearanceModel):
     at_service: list[str]
     risk: list[RiskAt]
     chains: dict[str, str]
-    chains_off: list[OffView]
     holdings: list[HoldingView]
     has_phasers: bool
     teeth: list[TeethView]
@@ -157,27 +156,30 @@ def heads_view(contacts: Contacts) -> HeadsView:
     if not found:
         return HeadsView(
             state="none",
+            may_meet=False,
             least_mm=None,
             words="One cam opens all valves of a cylinder: they keep their places to each other.",
         )
     if not all(pair.is_known for pair in found):
-        return HeadsView(
-            state="unknown",
-            least_mm=None,
-            words=f"Valves of one cylinder may meet each other: {UNKNOWN}.",
-        )
+        return _unknown_heads()
     least = min(pair.loose_mm for pair in found)
     if least < contacts.reserve_mm:
         words = (
             "Valves of one cylinder can meet each other when both cams of a head are loose: "
             "hold one of them."
         )
-        return HeadsView(state="meet", least_mm=round(least, 2), words=words)
+        return HeadsView(state="meet", may_meet=True, least_mm=round(least, 2), words=words)
     return HeadsView(
         state="clear",
+        may_meet=False,
         least_mm=round(least, 2),
         words=f"Valves of one cylinder keep {least:.1f} mm from each other.",
     )
+
+
+def _unknown_heads() -> HeadsView:
+    words = f"Valves of one cylinder may meet each other: {UNKNOWN}."
+    return HeadsView(state="unknown", may_meet=True, least_mm=None, words=words)
 
 
 def windows_of(contacts: Contacts, heads: HeadsView) -> tuple[list[list[int]], list[list[int]]]:
@@ -185,7 +187,7 @@ def windows_of(contacts: Contacts, heads: HeadsView) -> tuple[list[list[int]], l
     piston.
     """
     windows = [list(window) for window in contacts.piston_windows]
-    return (windows if heads.state in ("none", "clear") else []), windows
+    return ([] if heads.may_meet else windows), windows
 
 
 def clearance_view(book: EngineBook) -> ClearanceView:
@@ -202,15 +204,10 @@ def clearance_view(book: EngineBook) -> ClearanceView:
             reserve=None,
             loose_windows=[],
             piston_windows=[],
-            heads=HeadsView(
-                state="unknown",
-                least_mm=None,
-                words=f"Valves of one cylinder may meet each other: {UNKNOWN}.",
-            ),
+            heads=_unknown_heads(),
             at_service=[],
             risk=[],
             chains={},
-            chains_off=[],
             holdings=[],
             has_phasers=bool(book.phasers),
             teeth=[],
@@ -219,8 +216,6 @@ def clearance_view(book: EngineBook) -> ClearanceView:
     heads = heads_view(contacts)
     loose, piston = windows_of(contacts, heads)
     chains = {key: book.chains[key].name for key in train.chains if train.cams_of(key)}
-    loosening = Loosening(contacts, train)
-    sets = [(key,) for key in chains] + ([tuple(chains)] if len(chains) > 1 else [])
     return ClearanceView(
         is_known=True,
         words=window_words(contacts, heads),
@@ -236,7 +231,6 @@ def clearance_view(book: EngineBook) -> ClearanceView:
         ],
         risk=risk_by_crank(contacts),
         chains=chains,
-        chains_off=[off_view(loosening, chosen, here) for chosen in sets],
         holdings=[
             HoldingView(index=i, school=h.school, name=h.name, text=h.text)
             for i, h in enumerate(book.clearance.holding)
@@ -273,7 +267,7 @@ def window_words(contacts: Contacts, heads: HeadsView) -> str:
     inwards.
     """
     windows = contacts.piston_windows
-    says = "" if heads.state in ("none", "clear") else f" {heads.words}"
+    says = f" {heads.words}" if heads.may_meet else ""
     if not windows:
         return (
             "Nowhere may all cams be loose: at every crank angle some piston stands within the "

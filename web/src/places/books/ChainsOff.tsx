@@ -62,7 +62,7 @@ function Answer({ view, data }: { view: Schemas["OffView"]; data: Schemas["Clear
             <span>{isFree ? "nothing comes near in a whole turn" : "and no further"}</span>
           </Far>
         )}
-        {view.limits.map((t) => <div key={t.what}>{t.what}: {t.room_mm === null ? "unknown, treat as touching" : t.room_mm <= 0 ? "meets" : `${t.room_mm} mm left`}{t.turn_deg ? ` at ${Math.abs(t.turn_deg).toFixed(0)}° ${t.turn_deg < 0 ? "back" : "on"}` : " with the crank where it is"}</div>)}
+        {view.limits.map((t) => <div key={`${t.what} ${t.turn_deg}`}>{t.what}: {t.room_mm === null ? "unknown, treat as touching" : t.room_mm <= 0 ? "meets" : `${t.room_mm} mm left`}{t.turn_deg ? ` at ${Math.abs(t.turn_deg).toFixed(0)}° ${t.turn_deg < 0 ? "back" : "on"}` : " with the crank where it is"}</div>)}
       </div>
       <Soft>{view.assumes}{data.reserve && ` Reserve: ${data.reserve.words}.`}</Soft>
       {view.swings.map((s) => (

@@ -68,7 +68,7 @@ function SafeWords({ face, deg }: { face: Schemas["TurningFace"]; deg: number })
   if (!face.clearance_known || !face.heads || !risk) return <Says $look="unknown" role="status"><strong>{face.clearance_words}</strong></Says>;
   const kept = face.reserve && <Soft>Reserve: {face.reserve.words}.</Soft>;
   if (risk.length) return <Says $look="risk" role="status"><strong>Cams must not be loose here:</strong> cylinder {risk.join(", ")} at risk. {face.clearance_words}{kept}</Says>;
-  if (face.heads.state !== "none" && face.heads.state !== "clear")
+  if (face.heads.may_meet)
     return <Says $look="unknown" role="status"><strong>No valve reaches a piston here.</strong> {face.heads.words}{kept}</Says>;
   return <Says $look="safe" role="status"><strong>Cams may be loose here.</strong> No piston stands high enough to meet a fully open valve.{kept}</Says>;
 }

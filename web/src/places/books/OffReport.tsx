@@ -10,7 +10,7 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
   return (
     <>
       {valves.touches && <StopNote title="Valves would touch">{valves.bent.map((v) => <div key={v}>{v}</div>)}</StopNote>}
-      {valves.touches === null && <CareNote title="Unknown: treat as touching">{valves.clear.map((v) => <div key={v}>{v}</div>)}</CareNote>}
+      {valves.unknown.length > 0 && <CareNote title="Unknown: treat as touching">{valves.unknown.map((v) => <div key={v}>{v}</div>)}</CareNote>}
       {off.does_not_show && <CareNote title="No signal shows this">{off.does_not_show}</CareNote>}
       <div>
         <h2>Ladder</h2>

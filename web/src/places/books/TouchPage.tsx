@@ -66,7 +66,7 @@ function Legend({ heads, isKnown }: { heads: Schemas["HeadsView"]; isKnown: bool
   if (!isKnown) return null;
   return (
     <Soft>
-      Red: a valve meets its piston{heads.state === "none" ? "" : " or the valve beside it"}. Ochre: it comes within the reserve. {heads.state === "none" || heads.state === "clear" ? "Green: crank angles at which every cam may be loose." : "Between dashed lines no valve reaches a piston, but valves of one cylinder may meet."} Blue line: how far the crank may turn with the chains below off.
+      Red: a valve meets its piston{heads.state === "none" ? "" : " or the valve beside it"}. Ochre: it comes within the reserve. {!heads.may_meet ? "Green: crank angles at which every cam may be loose." : "Between dashed lines no valve reaches a piston, but valves of one cylinder may meet."} Blue line: how far the crank may turn with the chains below off.
     </Soft>
   );
 }
@@ -87,16 +87,16 @@ function Here({ map, here, data, tooth }: { map: Schemas["TouchMap"]; here: Stan
           : holds(row.near) ? <strong style={{ color: "var(--ochre)" }}>▲ within the reserve: treat as touching</strong>
           : <strong style={{ color: "var(--enamel)" }}>✓ nothing touches here</strong>}
       </div>
-      {map.is_known && <Soft>{looseWords(risk?.cylinders, data.heads.state)}</Soft>}
+      {map.is_known && <Soft>{looseWords(risk?.cylinders, data.heads.may_meet)}</Soft>}
       <Soft>Drag the yellow spot or use the arrow keys on it.</Soft>
     </Sheet>
   );
 }
 
 /** What loose cams may meet at one crank angle; nothing found is unknown, never safe. */
-export function looseWords(cylinders: number[] | undefined, heads: string | undefined): string {
+function looseWords(cylinders: number[] | undefined, mayMeet: boolean): string {
   if (!cylinders) return "Unknown what loose cams may meet here: treat as touching.";
   if (cylinders.length) return `With loose cams, cylinder ${cylinders.join(", ")} at risk at this crank angle.`;
-  if (heads === "none" || heads === "clear") return "Every cam may be loose at this crank angle.";
+  if (!mayMeet) return "Every cam may be loose at this crank angle.";
   return "No valve reaches a piston at this crank angle. Valves of one cylinder may still meet: hold one cam of each head.";
 }
