@@ -14,8 +14,8 @@ from bench.figure import Figure, at_most
 from bench.readings import bound_deg, draw_faults, scan_once, timed
 from bench.variants import tansy
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise, true_deviation_deg
 
 CAPTURES = 50
 

@@ -11,19 +11,19 @@ from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.model import solve_prior, solve_readings
-from flaneur.core.diagnosis.readings import (
+from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
+from flaneur.core.diagnosis.wear import unknowns
+from flaneur.core.drive.train import DriveTrain
+from flaneur.core.faults.model import Faults
+from flaneur.core.readings.taken import (
     CamReading,
     PhaserState,
     PlungerReading,
     Readings,
     speaks_of_timing,
 )
-from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
-from flaneur.core.diagnosis.wear import unknowns
-from flaneur.core.drive.placement import placed_state
-from flaneur.core.drive.train import DriveTrain
-from flaneur.core.faults.model import Faults
-from flaneur.core.signals.synthesis import true_deviation_deg
+from flaneur.simulation.placement import placed_state
+from flaneur.simulation.synthesis import true_deviation_deg
 
 ENGINES = 200
 STDERR_DEG, STDERR_MM = 0.05, 0.2

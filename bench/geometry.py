@@ -18,10 +18,10 @@ from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.touch import touch_map
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.loop import Disc, pitch_radius, solve_path
-from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg, placed_state
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.faults.model import Faults
+from flaneur.simulation.placement import closing_plunger_mm, placed_lags_deg, placed_state
 
 
 def textbook_length(r1: float, r2: float, distance: float) -> float:

@@ -22,8 +22,8 @@ from werkzeug.test import TestResponse
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
-from flaneur.standins.box import make_box
-from flaneur.standins.server import Engines
+from flaneur.simulation.box import make_box
+from flaneur.simulation.server import Engines
 from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book

@@ -27,8 +27,8 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import RISE_TO_SIGMA, synthesise, true_deviation_deg
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import RISE_TO_SIGMA, synthesise, true_deviation_deg
 
 PER_COURSE = 48
 DAMAGED = 500

@@ -29,10 +29,11 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
 from flaneur.core.record.canonical import digest
 from flaneur.core.record.chain import chain_faults
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.archive import Archive, Statement, new_key, sign_statement, wrap
 from flaneur.formats.captures import write_csv
+from flaneur.jobs.decoding import decode_incoming
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.changes import chain_of, entries
 from flaneur.store.tables import (
     BenchRecord,
@@ -43,7 +44,6 @@ from flaneur.store.tables import (
     Report,
     Unit,
 )
-from flaneur.worker import decode_incoming
 
 CHANGED, FORGED, WRITES, FILES = 100, 20, 2000, 24
 TABLES = (Job, JournalEntry, ReadingRow, CaptureRow, BenchRecord, Report, Unit)

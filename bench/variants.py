@@ -8,8 +8,8 @@ import numpy as np
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EdgeWheel, EngineBook, Gap, GapWheel, VaneWheel
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
 from flaneur.formats.books import load_book
+from flaneur.simulation.motion import Conditions
 
 ENGINES = Path(__file__).parents[1] / "engines"
 BOOK = ENGINES / "ostrey-tansy.yaml"

@@ -13,11 +13,11 @@ from bench.house import cluster
 from bench.readings import draw_faults
 from bench.variants import tansy
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
+from flaneur.jobs.opening import open_job
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.blocks import look
 from flaneur.store.database import connect, transaction
-from flaneur.store.jobs import open_job
 from flaneur.store.readings import keep_capture
 from flaneur.store.tables import CaptureRow, Unit
 

@@ -9,9 +9,9 @@ from demo.depot import JOBS, PASSWORD, UNITS, DemoJob
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.drive.placement import placed_state
 from flaneur.core.plan.plan import Asked, PlanStep
-from flaneur.standins.protocol import BoxClient
+from flaneur.devices.box import BoxClient
+from flaneur.simulation.placement import placed_state
 
 log = logging.getLogger("flaneur.demo")
 
@@ -58,7 +58,7 @@ def right_answer(asked: Asked) -> str:
 
 def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[str, Any]:
     """A filled-in worksheet for a plunger's extension."""
-    fields = {"method": "plunger, body to pad", "out": value, "uncertainty": uncertainty}
+    fields = {"method": "direct", "out": value, "uncertainty": uncertainty}
     return {"kind": "plunger", "part": chain, "fields": fields, "instrument": "depth gauge"}
 
 

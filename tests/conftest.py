@@ -11,9 +11,9 @@ from xdist.scheduler import LoadFileScheduling
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
 from flaneur.formats.books import load_book
-from flaneur.standins.box import make_box
-from flaneur.standins.link import make_link
-from flaneur.standins.server import Engines, Server
+from flaneur.simulation.box import make_box
+from flaneur.simulation.link import make_link
+from flaneur.simulation.server import Engines, Server
 
 BOOK_FILE = ROOT / "engines" / "ostrey-tansy.yaml"
 

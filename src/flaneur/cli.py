@@ -15,16 +15,16 @@ from pydantic import ValidationError
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.answer import clearance_answer
-from flaneur.core.diagnosis.readings import Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.errors import BookError, FlaneurError, RecordError
 from flaneur.core.faults.model import Faults
+from flaneur.core.readings.taken import Readings
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.archive import new_key, public_key_of
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import read_capture, write_csv
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 
 
 def main(arguments: list[str] | None = None) -> int:

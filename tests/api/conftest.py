@@ -23,10 +23,10 @@ from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
+from flaneur.devices.box import BoxClient
 from flaneur.formats.archive import new_key
-from flaneur.standins.box import make_box
-from flaneur.standins.protocol import BoxClient
-from flaneur.standins.server import Engines, Server
+from flaneur.simulation.box import make_box
+from flaneur.simulation.server import Engines, Server
 from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
@@ -48,7 +48,7 @@ class House:
 
     def close(self) -> None:
         """Let go of everything it holds."""
-        for live in self.app.config.get("LIVE", {}).values():
+        for live in self.app.config["LIVE"].all() if "LIVE" in self.app.config else ():
             live.stop()
         if self.app.config.get("QUEUE"):
             self.app.config["QUEUE"].close()
@@ -302,7 +302,7 @@ def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
 def one_tooth_late(step: PlanStep) -> list[str]:
     answers = right(step)
     return [
-        "one tooth late" if a.contact == "chain_b/cam_b_in" else answer
+        "late_1" if a.contact == "chain_b/cam_b_in" else answer
         for a, answer in zip(step.asked, answers, strict=True)
     ]
 

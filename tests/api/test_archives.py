@@ -38,7 +38,7 @@ from flaneur.formats.archive import (
 )
 from flaneur.formats.archive.verify import chain_in
 from flaneur.formats.report import split_seal
-from flaneur.standins.server import Server
+from flaneur.simulation.server import Server
 from flaneur.store.tables import BenchRecord, Book, CaptureRow, Job, JournalEntry, ReadingRow, Unit
 
 Json = dict[str, Any]

@@ -16,10 +16,10 @@ from tests.support.cluster import ROOT
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv
-from flaneur.standins.server import Server
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.server import Server
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
@@ -192,7 +192,8 @@ def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(
         "degrees_of": "crank",
         "positive": "retard",
         "uncertainty": "1",
-        "instrument": "rotor arm",
+        "instrument": "other",
+        "tool": "rotor arm",
     }
     visitor.change(job, "POST", "/readings/cam", rotor)
     verdict = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
@@ -311,11 +312,15 @@ def test_a_file_that_fits_no_book_is_asked_about_and_not_answered_by_another_boo
     )
     write_csv(noise, tmp_path / "noise.csv")
     found = bring(visitor, job, tmp_path / "noise.csv")
-    assert (found["state"], found["advice"]) == ("asking", "Say which column is which sensor.")
+    assert (found["state"], found["trouble"]["advice"]) == (
+        "asking",
+        "Say which column is which sensor.",
+    )
+    assert found["trouble"]["code"] == "columns_unnamed"
     broken = Capture(
         good.rate_hz, {n: x if n != "crank" else np.zeros_like(x) for n, x in good.channels.items()}
     )
     write_csv(broken, tmp_path / "flat.csv")
     found = bring(visitor, job, tmp_path / "flat.csv")
     assert found["state"] == "refused"
-    assert "Thistle" not in found["message"] + found["read"] + found["advice"]
+    assert "Thistle" not in str(found["trouble"])

@@ -14,9 +14,9 @@ from tests.api.conftest import House, bring, capture, refusal, send_photo, versi
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import read_csv, write_csv
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.tables import Job, ReadingRow
 
 CAM = {
@@ -69,7 +69,9 @@ def test_running_hours_that_cannot_be_are_refused_where_they_are_typed(
         {"value": "400°"},
         {"value": "²"},
         {"cam": "cam_z"},
-        {"instrument": "a\x07"},
+        {"tool": "a\x07"},
+        {"instrument": "ruler"},
+        {"uncertainty": "0"},
         {"phaser": {"state": "commanded", "command_deg": 1e9}},
     ],
 )
@@ -144,7 +146,7 @@ def test_a_channel_with_an_odd_name_is_refused_with_words(
     )
     found = bring(visitor, job, path)
     assert found["state"] == "refused"
-    assert found["message"] != "Flaneur could not read this file."
+    assert found["trouble"]["message"] != "Flaneur could not read this file."
 
 
 def test_cells_that_begin_like_formulas_are_quoted_and_come_back(

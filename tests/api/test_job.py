@@ -163,7 +163,9 @@ def test_a_released_engine_stands_as_proven_until_the_release_is_undone(
 ) -> None:
     released(visitor, job)
     step = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"][0]
-    body = {"step": step["ref"], "answers": ["still live"]}
+    asked = step["asked"][0]
+    wrong = next(c["code"] for c in asked["choices"] if c["code"] not in asked["right"])
+    body = {"step": step["ref"], "answers": [wrong]}
     status, error = refusal(
         visitor,
         "POST",

@@ -24,18 +24,19 @@ from tests.api.conftest import (
     work_queue,
 )
 
-from flaneur import worker as worker_module
-from flaneur.api import live
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
+from flaneur.devices import live
 from flaneur.formats.captures import write_csv
+from flaneur.jobs import decoding
+from flaneur.jobs.decoding import decode_incoming
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.database import transaction
 from flaneur.store.incoming import State, at_work, claim, move_on, signature, take_up_again
+from flaneur.store.queue import put_in
 from flaneur.store.tables import CaptureRow, IncomingPiece, Job
-from flaneur.worker import decode_incoming, put_in
 
 
 @pytest.fixture
@@ -76,7 +77,7 @@ def test_a_file_is_taken_up_again_once_and_cancelled_at_once(
     for again in ([left, other], [other]):
         leave_half_way(house, left)
         assert sorted(take_up_again(house.engine)) == again
-    assert "interrupted twice" in file_state(visitor, job, left)["message"]
+    assert "interrupted twice" in file_state(visitor, job, left)["trouble"]["message"]
     leave_half_way(house, other)
     assert (
         visitor.send("POST", f"/api/jobs/{job}/incoming/{other}/cancel", {})["state"] == "cancelled"
@@ -118,7 +119,7 @@ def test_a_capture_that_is_kept_while_others_save_keeps_their_versions(
     house: House, visitor: Visitor, job: int, path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     left = upload(visitor, job, path).get_json()["id"]
-    real = worker_module.keep_capture
+    real = decoding.keep_capture
 
     def slow(*arguments: Any) -> Any:
         kept = real(*arguments)
@@ -126,7 +127,7 @@ def test_a_capture_that_is_kept_while_others_save_keeps_their_versions(
             visitor.change(job, "PUT", "/intake", {"complaint": f"Rattle {number}."})
         return kept
 
-    monkeypatch.setattr(worker_module, "keep_capture", slow)
+    monkeypatch.setattr(decoding, "keep_capture", slow)
     decode_incoming(house.engine, left)
     assert version_of(visitor, job) == 8
     notes = visitor.send("GET", f"/api/jobs/{job}")["notebook"]
@@ -153,7 +154,7 @@ def test_a_job_released_meanwhile_refuses_the_file_and_keeps_nothing(
         session.add(row)
     work_queue(visitor)
     found = file_state(visitor, job, left)
-    assert (found["state"], found["message"]) == (
+    assert (found["state"], found["trouble"]["message"]) == (
         "refused",
         "The engine is released; its job stands as proven.",
     )
@@ -215,8 +216,8 @@ def test_a_live_look_nobody_watches_ends_by_itself(
 ) -> None:
     monkeypatch.setattr(live, "UNWATCHED_S", 0.5)
     visitor.send("POST", f"/api/jobs/{job}/live", {})
-    sessions = visitor.client.application.config["LIVE"]
-    until(lambda: not sessions[job].thread.is_alive())
+    look = visitor.client.application.config["LIVE"].of(job)
+    until(lambda: not look.thread.is_alive())
     found = visitor.send("GET", f"/api/jobs/{job}/live")
     assert found["state"] == "off"
     assert found["held_s"] > 0

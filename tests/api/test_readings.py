@@ -20,15 +20,15 @@ from tests.api.conftest import (
 from tests.conftest import BOOK_FILE
 from tests.support.cluster import free_port
 
-from flaneur import worker
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv, write_wav
-from flaneur.standins.server import Server
+from flaneur.jobs import decoding
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.server import Server
+from flaneur.simulation.synthesis import synthesise
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import CaptureBlock, Incoming, IncomingPiece
@@ -135,8 +135,9 @@ def test_a_bad_file_leaves_nothing_half_written(
     before = visitor.send("GET", f"/api/jobs/{job}")
     found = bring(visitor, job, path)
     assert found["state"] == "refused"
-    assert found["message"]
-    assert found["expected"]
+    assert found["trouble"]["message"]
+    assert found["trouble"]["expected"]
+    assert found["trouble"]["code"] == "capture_unreadable"
     after = visitor.send("GET", f"/api/jobs/{job}")
     assert after["version"] == before["version"]
     assert visitor.send("GET", f"/api/jobs/{job}/readings")["captures"] == []
@@ -156,7 +157,8 @@ def test_swapped_columns_are_named_and_swapped_back_with_one_press(
 ) -> None:
     found = bring(visitor, job, swapped_file(good, tmp_path))
     assert found["state"] == "asking"
-    assert "look swapped" in found["advice"]
+    assert "look swapped" in found["trouble"]["advice"]
+    assert found["trouble"]["code"] == "channels_swapped"
     assert (found["proposal"]["cam_a_ex"], found["proposal"]["cam_b_ex"]) == (
         "cam_b_ex",
         "cam_a_ex",
@@ -207,7 +209,8 @@ def test_a_capture_of_another_engine_names_the_book_that_fits(
     write_csv(capture, path)
     found = bring(visitor, job, path)
     assert found["state"] == "refused"
-    assert "Ostrey Teasel" in found["advice"]
+    assert "Ostrey Teasel" in found["trouble"]["advice"]
+    assert found["trouble"]["code"] == "other_engine"
 
 
 def test_a_file_can_be_cancelled_before_it_is_decoded(
@@ -243,7 +246,7 @@ def test_a_file_cancelled_while_it_is_kept_leaves_nothing(
     def cancelled_now(*_: object, **__: object) -> None:
         visitor.send("POST", f"/api/jobs/{job}/incoming/{waiting['id']}/cancel", {})
 
-    monkeypatch.setattr(worker, "record", cancelled_now)
+    monkeypatch.setattr(decoding, "record", cancelled_now)
     work_queue(visitor)
     assert state_of(house, waiting["id"]) == "cancelled", (
         "at once, and the worker that comes to its end keeps nothing"
@@ -371,5 +374,5 @@ def test_the_verdict_follows_the_readings(house: House, visitor: Visitor, job: i
     assert found["verdict"]["suspects"][0]["key"] == "wear:chain_b"
     assert "chain_b_part" in [p["component"] for p in found["measured"]]
     states = {s["part"]: s["state"] for s in visitor.send("GET", f"/api/jobs/{job}")["states"]}
-    assert states["chain_b"] == "over the limit"
+    assert states["chain_b"] == "over"
     assert states["tensioner_a"] == "unknown", "a missing fact is not a safe one"

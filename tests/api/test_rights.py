@@ -25,7 +25,7 @@ from tests.support.cluster import Cluster
 from flaneur.api.app import openapi_document
 from flaneur.api.rights import ALL, LEADS, RIGHTS, Role
 from flaneur.core.faults.model import Faults
-from flaneur.standins.server import Server
+from flaneur.simulation.server import Server
 
 LOGINS = {None: "", Role.TECHNICIAN: "ivo", Role.LEAD: "sunna"}
 

@@ -8,7 +8,7 @@ from tests.api.conftest import House, build, refusal
 from tests.support.cluster import ROOT
 
 from flaneur.api.app import openapi_document
-from flaneur.standins.server import Server
+from flaneur.simulation.server import Server
 
 
 def test_nothing_is_shown_without_signing_in(house: House) -> None:

@@ -14,7 +14,7 @@ from tests.support.cluster import Cluster
 
 from flaneur.core.diagnosis.wear import sensitivity
 from flaneur.jobs.warming import warm
-from flaneur.standins.server import Server
+from flaneur.simulation.server import Server
 from flaneur.store.database import transaction
 from flaneur.store.migrate import migrate
 from flaneur.store.tables import JournalEntry

@@ -12,9 +12,9 @@ from tests.browser.person import Person
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import write_csv
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 
 pytestmark = pytest.mark.browser
 

@@ -17,7 +17,7 @@ def answer_step(person: Person, step: PlanStep, answers: list[str]) -> None:
     """Enter answers into the step's card."""
     for asked, answer in zip(step.asked, answers, strict=True):
         if asked.choices:
-            person.chooses(asked.ask, answer)
+            person.chooses(asked.ask, next(c.words for c in asked.choices if c.code == answer))
         else:
             person.types(asked.ask, answer)
 

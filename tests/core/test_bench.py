@@ -12,7 +12,7 @@ from bench.readings import bound_deg, draw_faults
 from tests.support.cluster import ROOT
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.signals.motion import Conditions
+from flaneur.simulation.motion import Conditions
 
 
 def test_a_figure_holds_only_within_its_bar() -> None:

@@ -13,8 +13,9 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import DeviceError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate
-from flaneur.standins.protocol import PROTOCOL, BoxClient
-from flaneur.standins.server import Server
+from flaneur.devices.box import BoxClient
+from flaneur.formats.devices.lines import BOX_PROTOCOL
+from flaneur.simulation.server import Server
 
 
 def client(box: Server) -> BoxClient:
@@ -137,7 +138,7 @@ def impostor(*lines: bytes) -> Iterator[BoxClient]:
         thread.join(3)
 
 
-HELLO = json.dumps({"protocol": PROTOCOL}).encode() + b"\n"
+HELLO = json.dumps({"protocol": BOX_PROTOCOL}).encode() + b"\n"
 
 
 @pytest.mark.parametrize(

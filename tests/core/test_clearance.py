@@ -21,7 +21,6 @@ from flaneur.core.clearance.check import clearance_checks
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.driven import piston_room_mm
 from flaneur.core.clearance.facing import pairs
-from flaneur.core.clearance.lobes import clock_words, lobes
 from flaneur.core.clearance.loosened import Loosened, Loosening
 from flaneur.core.clearance.motion import lift_mm, piston_drop_mm, reach_mm, slope_mm_per_rad
 from flaneur.core.clearance.off import valves_off
@@ -32,6 +31,7 @@ from flaneur.core.clearance.view import clearance_view
 from flaneur.core.clearance.view import touch_map as map_of
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
+from flaneur.core.picture.lobes import clock_words, lobes
 
 
 @pytest.fixture(scope="module")

@@ -9,20 +9,20 @@ from scipy.special import ndtr
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.evidence import Stack, solve
 from flaneur.core.diagnosis.lattice import lattice
-from flaneur.core.diagnosis.readings import (
+from flaneur.core.diagnosis.verdict import Verdict, diagnose, suspect_name
+from flaneur.core.diagnosis.wear import sensitivity, unknowns
+from flaneur.core.errors import ReadingError
+from flaneur.core.faults.model import Faults
+from flaneur.core.readings.taken import (
     CamReading,
     PhaserState,
     PlungerReading,
     Readings,
     phaser_shift_deg,
-    typed_deviation_deg,
 )
-from flaneur.core.diagnosis.verdict import Verdict, diagnose, suspect_name
-from flaneur.core.diagnosis.wear import sensitivity, unknowns
-from flaneur.core.drive.placement import placed_state
-from flaneur.core.errors import ReadingError
-from flaneur.core.faults.model import Faults
-from flaneur.core.signals.synthesis import true_deviation_deg
+from flaneur.core.readings.typed import typed_deviation_deg
+from flaneur.simulation.placement import placed_state
+from flaneur.simulation.synthesis import true_deviation_deg
 
 PARKED = PhaserState(state="parked")
 

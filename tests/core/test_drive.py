@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import NEW, ChainWear
 from flaneur.core.drive.loop import Disc, pitch_radius, solve_path
-from flaneur.core.drive.placement import placed_state
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults, after_repair
+from flaneur.simulation.placement import placed_state
 
 
 def textbook_links(z1: int, z2: int, pitch: float, distance: float) -> float:

@@ -2,9 +2,9 @@
 
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.engine.compiled import compiled, touch_map_of
+from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 from flaneur.jobs.judging import judge
 
 

@@ -10,11 +10,11 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import ChainDrive, ChainWear
 from flaneur.core.drive.counts import counts, shifted_counts
 from flaneur.core.drive.lash import chain_lash_deg, freed_links, shaft_lash_deg, stop_mm
-from flaneur.core.drive.placement import closing_plunger_mm, placed_lags_deg
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.errors import BookError
 from flaneur.formats.books import book_checks, load_book
+from flaneur.simulation.placement import closing_plunger_mm, placed_lags_deg
 
 ENGINES = sorted((Path(__file__).parents[2] / "engines").glob("*.yaml"))
 BOOKS = {p.stem: load_book(p) for p in ENGINES}

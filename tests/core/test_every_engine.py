@@ -11,22 +11,22 @@ from tests.core.test_engines import BOOKS, every_book
 
 from flaneur.core.book.loading import task_observations
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, DirectReading, PlungerReading, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.chain import ChainDrive, ChainWear
 from flaneur.core.drive.lash import stop_mm
 from flaneur.core.drive.loop import belt_radius, pitch_radius
 from flaneur.core.drive.outline import pieces
-from flaneur.core.drive.placement import place, placed_state
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError, ReadingError
 from flaneur.core.faults.model import Faults
 from flaneur.core.measuring.sheets import work_out, worksheets
 from flaneur.core.plan.order import work_order
 from flaneur.core.plan.plan import make_plan
+from flaneur.core.readings.taken import CamReading, DirectReading, PlungerReading, Readings
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.placement import place, placed_state
+from flaneur.simulation.synthesis import synthesise, true_deviation_deg
 
 CAPTURED = [name for name, book in BOOKS.items() if book.can_be_captured]
 MARKED_ONLY = sorted(set(BOOKS) - set(CAPTURED))
@@ -110,7 +110,7 @@ def test_worksheets_ask_only_for_what_the_engine_has(name: str) -> None:
 
 
 def test_a_plunger_asked_of_a_chain_without_one_is_refused() -> None:
-    fields = {"method": "plunger, body to pad", "out": "6 mm", "uncertainty": "0.2 mm"}
+    fields = {"method": "direct", "out": "6 mm", "uncertainty": "0.2 mm"}
     with pytest.raises(ReadingError, match="not for that part"):
         work_out(BOOKS["dunmarrow-thistle"], "plunger", "timing", fields)
 

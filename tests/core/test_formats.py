@@ -12,9 +12,9 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import correlate
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.captures import from_parquet, read_csv, to_parquet, write_csv
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 
 
 @pytest.fixture(scope="module")

@@ -11,12 +11,15 @@ from tests.core.test_fuzz import spoilt
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, DeviceError
 from flaneur.core.faults.model import Faults, after_repair
-from flaneur.core.signals.drivelog import DriveLog, log_words
-from flaneur.core.signals.phaser import PhaserResponseFit, expected_response, fit_phaser, follow
-from flaneur.core.signals.vehicle import simulate_log, sweep_commands
+from flaneur.core.phasers.drivelog import DriveLog, log_words
+from flaneur.core.phasers.fit import fit_phaser
+from flaneur.core.phasers.found import PhaserResponseFit
+from flaneur.core.phasers.response import expected_response, follow
+from flaneur.core.phasers.sweep import sweep_commands
+from flaneur.devices.link import LinkClient
 from flaneur.formats.logs import read_log, write_log
-from flaneur.standins.protocol import LinkClient
-from flaneur.standins.server import Server
+from flaneur.simulation.server import Server
+from flaneur.simulation.vehicle import simulate_log
 
 
 def log_of(book: EngineBook, faults: Faults, oil: str = "hot") -> DriveLog:
@@ -36,9 +39,9 @@ def fit(book: EngineBook, faults: Faults, oil: str = "hot") -> PhaserResponseFit
         (Faults(phaser_rate={"phaser_a": 0.4}), "slow"),
         (Faults(phaser_hunting_deg={"phaser_a": 3}), "hunting"),
         (Faults(phaser_drift_deg_s={"phaser_a": -1.2}), "drifting"),
-        (Faults(phaser_park_deg={"phaser_a": 6}), "not parking"),
+        (Faults(phaser_park_deg={"phaser_a": 6}), "not_parking"),
         (Faults(phaser_offset_deg={"phaser_a": -14}), "stuck"),
-        (Faults(elongation_pct={"chain_a": 0.8}), "off its base"),
+        (Faults(elongation_pct={"chain_a": 0.8}), "off_base"),
         (Faults(elongation_pct={"chain_a": 0.8}, base_relearned=True), "sound"),
         (Faults(oil_pressure_share=0.5), "sound"),
     ],
@@ -96,7 +99,7 @@ def test_a_relearned_base_hides_a_stretched_chain_and_is_said(book: EngineBook) 
 
 def test_a_log_without_commands_tells_nothing(book: EngineBook) -> None:
     quiet = simulate_log(book, Faults(), [], 10, 15, "hot", np.random.default_rng(1))
-    assert fit_phaser(book, "phaser_a", quiet).state == "not told"
+    assert fit_phaser(book, "phaser_a", quiet).state == "not_told"
     with pytest.raises(CaptureError):
         fit_phaser(book, "phaser_z", quiet)
 
@@ -127,7 +130,7 @@ def test_a_log_without_oil_never_calls_a_phaser_sound(book: EngineBook) -> None:
     back = read_log(write_log(log), book)
     assert back.oil_known is False
     found = fit_phaser(book, "phaser_a", back)
-    assert found.state == "not told"
+    assert found.state == "not_told"
     assert "not logged" in found.words
     assert any("not logged" in w for w in log_words(back))
     assert (

@@ -7,17 +7,17 @@ from bench.slopes import elongation_slopes, liner_slopes
 from tests.core.test_engines import BOOKS, every_book
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.diagnosis.worn import worn_state
 from flaneur.core.drive.chain import ChainWear
 from flaneur.core.drive.facts import part_facts
 from flaneur.core.drive.off import one_tooth_off
 from flaneur.core.drive.outline import Piece
-from flaneur.core.drive.picture import drive_picture
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
+from flaneur.core.picture.drive import drive_picture
+from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
 
 def ends(piece: Piece) -> tuple[tuple[float, float], tuple[float, float]]:

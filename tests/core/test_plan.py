@@ -8,16 +8,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.test_diagnosis import readings_of
 
+from flaneur.core.bench.answers import check_step
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook, Stage
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import PlanError, ReadingError, StepError
 from flaneur.core.fasteners.program import check_stage, stage_words
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.access import closed_set, renewed_set
-from flaneur.core.plan.observe import check_step
 from flaneur.core.plan.order import dependents, step_graph, work_order
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.propose import propose
@@ -28,6 +27,7 @@ from flaneur.core.proof.release import (
     release_checks,
     smallest_tooth_deg,
 )
+from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
 SIDES = st.sets(st.integers(0, 19), min_size=1, max_size=4)
 
@@ -212,15 +212,15 @@ def test_angles_and_backing_off_are_checked_in_degrees() -> None:
 
 def test_a_step_is_closed_by_what_was_seen(book: EngineBook) -> None:
     step = next(s for s in make_plan(book, ["chain_a_part"]).steps if s.ref == "fit:chain_a_part")
-    right = check_step(step, ["43", "23", "on the mark", "on the mark", "on the mark"])
+    right = check_step(step, ["43", "23", "on_mark", "on_mark", "on_mark"])
     assert all(s.ok for s in right)
-    wrong = check_step(step, ["44", "23", "on the mark", "one tooth late", "on the mark"])
+    wrong = check_step(step, ["44", "23", "on_mark", "late_1", "on_mark"])
     assert [s.ok for s in wrong] == [False, True, True, False, True]
     assert (wrong[3].contact, wrong[3].teeth) == ("chain_a/cam_a_in", 1)
     assert "the book says 43" in wrong[0].words
 
 
-SET = "on the mark"
+SET = "on_mark"
 
 
 @pytest.mark.parametrize(
@@ -234,7 +234,7 @@ def test_a_bare_tick_does_not_close_a_step(book: EngineBook, answers: list[str])
 
 def test_not_measured_is_recorded_and_not_right(book: EngineBook) -> None:
     step = next(s for s in make_plan(book, ["tensioner_a"]).steps if s.ref == "torque:tensioner_a")
-    seen = check_step(step, ["2", "not measured"])
+    seen = check_step(step, ["2", "not_measured"])
     assert seen[0].ok
     assert not seen[1].ok
 

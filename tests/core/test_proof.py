@@ -8,14 +8,14 @@ from tests.core.test_diagnosis import readings_of
 from tests.core.test_engines import BOOKS
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, PhaserState, Readings
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.faults.model import Faults
+from flaneur.core.job.progress import STAGES, JobFacts, next_action
+from flaneur.core.job.states import part_states
+from flaneur.core.picture.ladder import Ladder, LadderRow, make_ladder
+from flaneur.core.picture.ladder_svg import ladder_svg
 from flaneur.core.proof.baseline import own_baseline_deg
-from flaneur.core.proof.ladder import Ladder, LadderRow, make_ladder
-from flaneur.core.proof.progress import STAGES, JobFacts, next_action
-from flaneur.core.proof.states import part_states
-from flaneur.formats.ladder_svg import ladder_svg
+from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
 PARKED = PhaserState(state="parked")
 
@@ -120,10 +120,10 @@ def test_parts_carry_what_is_known_and_what_was_done(book: EngineBook) -> None:
         book, readings_of(book, Faults(elongation_pct={"chain_a": 0.9})), with_evidence=False
     )
     states = part_states(book, verdict, [], set())
-    assert states["chain_a"] == "over the limit"
-    assert states["chain_b"] == "within limit"
+    assert states["chain_a"] == "over"
+    assert states["chain_b"] == "within"
     planned = part_states(book, verdict, ["chain_a_part", "guide_a"], {"guide_a"})
-    assert (planned["chain_a"], planned["guide_a"]) == ("to renew", "renewed")
+    assert (planned["chain_a"], planned["guide_a"]) == ("to_renew", "renewed")
 
 
 def test_a_jumped_sprocket_is_suspected(book: EngineBook) -> None:

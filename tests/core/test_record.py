@@ -14,15 +14,15 @@ from hypothesis import strategies as st
 from pydantic import BaseModel, ValidationError
 
 from flaneur.core.book.loading import parse_book
-from flaneur.core.book.marks import TEETH_SAID
+from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import BookError, CaptureError, ReadingError, RecordError
 from flaneur.core.proof.release import HandTurns, HardStop
 from flaneur.core.record.bounds import Written, bounded_json, printable, unprintable
 from flaneur.core.record.canonical import canonical, digest
 from flaneur.core.record.chain import GENESIS, Entry, Sealed, chain_faults, head_of, seal_all
-from flaneur.core.record.samples import samples_digest
 from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.digest import samples_digest
 from flaneur.formats.archive import Seal, Statement, new_key, sign_statement
 from flaneur.formats.archive.seal import is_signed, private_key
 from flaneur.formats.cells import plain_cell, safe_cell
@@ -268,7 +268,8 @@ def test_a_mark_that_is_worded_differently_is_refused_when_the_book_is_loaded(
     with pytest.raises(BookError) as error:
         parse_book(wrong)
     assert any("right on its mark only" in fault for fault in error.value.faults)
-    assert TEETH_SAID["on the mark"] == 0
+    assert TeethOff.said("on the mark") is TeethOff.ON_MARK
+    assert (TeethOff.LATE_2.teeth, TeethOff.EARLY_1.teeth) == (2, -1)
 
 
 def test_a_hard_stop_outlives_every_new_look() -> None:

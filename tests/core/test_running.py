@@ -10,9 +10,9 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.compare import compare_cams
 from flaneur.core.signals.correlation import Correlation, correlate
-from flaneur.core.signals.motion import Motion
 from flaneur.core.signals.trend import half_order, settling, speed_slope
-from flaneur.standins.running import RunningEngine
+from flaneur.simulation.motion import Motion
+from flaneur.simulation.running import RunningEngine
 
 RATE = 50_000.0
 

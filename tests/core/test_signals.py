@@ -8,14 +8,14 @@ import pytest
 from flaneur.core.book.schema import EngineBook, GapWheel
 from flaneur.core.errors import CaptureError
 from flaneur.core.faults.model import Faults
+from flaneur.core.picture.fold import fold
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.crank import decode_crank
 from flaneur.core.signals.edges import find_edges
-from flaneur.core.signals.fold import fold
-from flaneur.core.signals.motion import Conditions, Motion, motion_for
 from flaneur.core.signals.robust import huber_mean
-from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
+from flaneur.simulation.motion import Conditions, Motion, motion_for
+from flaneur.simulation.synthesis import synthesise, true_deviation_deg
 
 WORN = Faults(
     elongation_pct={"chain_a": 0.7},

@@ -16,10 +16,10 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.identify import better_books, propose_channels, renamed
-from flaneur.core.signals.motion import Conditions
 from flaneur.core.signals.quality import quality_verdict
-from flaneur.core.signals.synthesis import synthesise, true_deviation_deg
 from flaneur.core.signals.timeline import Timeline
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise, true_deviation_deg
 
 WORN = Faults(elongation_pct={"chain_a": 0.7}, jumped_teeth={"chain_b/cam_b_in": 1})
 SHORT = Conditions(seconds=3.0)

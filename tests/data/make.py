@@ -12,10 +12,10 @@ import soundfile
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.motion import Conditions
-from flaneur.core.signals.synthesis import synthesise
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import to_parquet, write_csv, write_wav
+from flaneur.simulation.motion import Conditions
+from flaneur.simulation.synthesis import synthesise
 
 HERE = Path(__file__).parent
 

@@ -8,25 +8,23 @@ from flaneur.api.pages import pages
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
-from flaneur.api.stages import (
-    archives,
-    bench,
-    books,
-    captures,
-    face,
-    handover,
-    intake,
-    keys,
-    live,
-    logs,
-    plan,
-    proof,
-    readings,
-    session,
-    verdict,
-    viewer,
-    yard,
-)
+from flaneur.api.stages.archives.views import blueprint as archives
+from flaneur.api.stages.bench.views import blueprint as bench
+from flaneur.api.stages.books.views import blueprint as books
+from flaneur.api.stages.captures.views import blueprint as captures
+from flaneur.api.stages.face.views import blueprint as face
+from flaneur.api.stages.handover.views import blueprint as handover
+from flaneur.api.stages.intake.views import blueprint as intake
+from flaneur.api.stages.keys.views import blueprint as keys
+from flaneur.api.stages.live.views import blueprint as live
+from flaneur.api.stages.logs.views import blueprint as logs
+from flaneur.api.stages.plan.views import blueprint as plan
+from flaneur.api.stages.proof.views import blueprint as proof
+from flaneur.api.stages.readings.views import blueprint as readings
+from flaneur.api.stages.session.views import blueprint as session
+from flaneur.api.stages.verdict.views import blueprint as verdict
+from flaneur.api.stages.viewer.views import blueprint as viewer
+from flaneur.api.stages.yard.views import blueprint as yard
 from flaneur.store.database import connect
 
 STAGES = (
@@ -61,7 +59,7 @@ def create_app(settings: Settings | None = None) -> Flask:
     register_errors(app)
     secure(app, settings)
     for stage in STAGES:
-        app.register_blueprint(stage.blueprint)
+        app.register_blueprint(stage)
     spec.register(app)
 
     @app.get("/api/openapi.json", endpoint="openapi.document")

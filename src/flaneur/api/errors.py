@@ -4,6 +4,8 @@ trace.
 
 import logging
 import secrets
+from collections.abc import Mapping
+from types import MappingProxyType
 
 from flask import Flask, Response, g, jsonify
 from flask_wtf.csrf import CSRFError
@@ -13,8 +15,8 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from flaneur.api.models import ErrorOut
-from flaneur.core.errors import BookError, DeviceError, FlaneurError, RecordError
-from flaneur.store.changes import JobClosed, NotFound, StaleJob
+from flaneur.core.errors import BookError, ErrorCode, FlaneurError
+from flaneur.store.changes import StaleJob
 
 log = logging.getLogger("flaneur.api")
 
@@ -22,45 +24,73 @@ log = logging.getLogger("flaneur.api")
 class TooLarge(FlaneurError):
     """An upload over the limit."""
 
+    code = ErrorCode.TOO_LARGE
+
 
 class Forbidden(FlaneurError):
     """Only a lead may do this, or the password is wrong."""
+
+    code = ErrorCode.FORBIDDEN
 
 
 class WrongBody(FlaneurError):
     """A body of another kind than the address takes."""
 
+    code = ErrorCode.BODY_WRONG
+
 
 class Unreadable(FlaneurError):
     """A body that is not what it calls itself."""
 
-
-class NotConnected(FlaneurError):
-    """No live look is under way."""
-
-
-class AtTheBox(FlaneurError):
-    """Somebody else is at the box: it is taken over only by asking for that."""
+    code = ErrorCode.BODY_UNREADABLE
 
 
 class InvalidInput(FlaneurError):
     """A request that does not fit its model."""
 
+    code = ErrorCode.INPUT_INVALID
 
-_STATUS: list[tuple[type[FlaneurError], int]] = [
-    (StaleJob, 409),
-    (AtTheBox, 409),
-    (NotConnected, 409),
-    (WrongBody, 415),
-    (Unreadable, 400),
-    (RecordError, 409),
-    (JobClosed, 409),
-    (NotFound, 404),
-    (TooLarge, 413),
-    (Forbidden, 403),
-    (DeviceError, 502),
-    (InvalidInput, 422),
-]
+
+_STATUS: Mapping[ErrorCode, int] = MappingProxyType(
+    {
+        ErrorCode.JOB_STALE: 409,
+        ErrorCode.JOB_SIGNED: 409,
+        ErrorCode.JOB_RELEASED: 409,
+        ErrorCode.RECORD_BROKEN: 409,
+        ErrorCode.BOX_TAKEN: 409,
+        ErrorCode.BOX_OFF: 409,
+        ErrorCode.BODY_WRONG: 415,
+        ErrorCode.BODY_UNREADABLE: 400,
+        ErrorCode.NOT_FOUND: 404,
+        ErrorCode.TOO_LARGE: 413,
+        ErrorCode.FORBIDDEN: 403,
+        ErrorCode.DEVICE_LOST: 502,
+    }
+)
+_OF_HTTP: Mapping[int, ErrorCode] = MappingProxyType(
+    {
+        401: ErrorCode.NOT_SIGNED_IN,
+        403: ErrorCode.FORBIDDEN,
+        404: ErrorCode.ADDRESS_WRONG,
+        405: ErrorCode.ADDRESS_WRONG,
+        413: ErrorCode.TOO_LARGE,
+        415: ErrorCode.BODY_WRONG,
+        429: ErrorCode.TOO_MANY,
+    }
+)
+
+
+def error_out(error: FlaneurError) -> ErrorOut:
+    """An error of ours as it crosses the network."""
+    return ErrorOut(
+        code=error.code,
+        message=error.message,
+        read=error.read,
+        expected=error.expected,
+        advice=error.advice,
+        faults=error.faults if isinstance(error, BookError) else [],
+        changes=error.changes if isinstance(error, StaleJob) else [],
+    )
 
 
 def invalid(error: ValidationError) -> InvalidInput:
@@ -77,7 +107,7 @@ def invalid(error: ValidationError) -> InvalidInput:
 
 def answer(error: ErrorOut, status: int) -> tuple[Response, int]:
     """An error on the wire, with the number its request has in the log."""
-    return jsonify({**error.model_dump(), "request": request_number()}), status
+    return jsonify({**error.model_dump(mode="json"), "request": request_number()}), status
 
 
 def request_number() -> str:
@@ -94,18 +124,7 @@ def register_errors(app: Flask) -> None:
 
     @app.errorhandler(FlaneurError)
     def ours(error: FlaneurError) -> tuple[Response, int]:
-        status = next((s for kind, s in _STATUS if isinstance(error, kind)), 422)
-        faults = error.faults if isinstance(error, BookError) else []
-        changes = error.changes if isinstance(error, StaleJob) else []
-        out = ErrorOut(
-            message=error.message,
-            read=error.read,
-            expected=error.expected,
-            advice=error.advice,
-            faults=faults,
-            changes=changes,
-        )
-        return answer(out, status)
+        return answer(error_out(error), _STATUS.get(error.code, 422))
 
     @app.errorhandler(ValidationError)
     def misfit(error: ValidationError) -> tuple[Response, int]:
@@ -125,6 +144,7 @@ def register_errors(app: Flask) -> None:
         )
         return answer(
             ErrorOut(
+                code=ErrorCode.INPUT_INVALID,
                 message="This cannot be kept.",
                 advice="Look for odd characters or figures, and send it again.",
             ),
@@ -141,6 +161,7 @@ def register_errors(app: Flask) -> None:
         )
         return answer(
             ErrorOut(
+                code=ErrorCode.BROKEN,
                 message="Something went wrong in Flaneur.",
                 advice="Nothing was saved. Try again; tell the lead.",
             ),
@@ -158,6 +179,7 @@ def register_errors(app: Flask) -> None:
         )
         return answer(
             ErrorOut(
+                code=ErrorCode.DATABASE_AWAY,
                 message="The database does not answer.",
                 expected="a running database",
                 advice="Nothing was saved. What you typed stays on the page; try again in a "
@@ -169,19 +191,35 @@ def register_errors(app: Flask) -> None:
     @app.errorhandler(CSRFError)
     def stranger(_: CSRFError) -> tuple[Response, int]:
         return answer(
-            ErrorOut(message="This page is out of date.", advice="Reload it and try again."), 400
+            ErrorOut(
+                code=ErrorCode.PAGE_STALE,
+                message="This page is out of date.",
+                advice="Reload it and try again.",
+            ),
+            400,
         )
 
     @app.errorhandler(RequestEntityTooLarge)
     def too_large(_: RequestEntityTooLarge) -> tuple[Response, int]:
         limit = app.config["SETTINGS"].upload_limit_bytes
         return answer(
-            ErrorOut(message="The file is too large.", expected=f"at most {limit:,} bytes"), 413
+            ErrorOut(
+                code=ErrorCode.TOO_LARGE,
+                message="The file is too large.",
+                expected=f"at most {limit:,} bytes",
+            ),
+            413,
         )
 
     @app.errorhandler(HTTPException)
     def plain(error: HTTPException) -> tuple[Response, int]:
-        out, status = answer(ErrorOut(message=error.description or error.name), error.code or 500)
+        out, status = answer(
+            ErrorOut(
+                code=_OF_HTTP.get(error.code or 500, ErrorCode.REFUSED),
+                message=error.description or error.name,
+            ),
+            error.code or 500,
+        )
         for name, value in error.get_headers():
             if name not in ("Content-Type", "Content-Length"):
                 out.headers[name] = value  # what a 405 allows, when a 429 may be tried again
@@ -192,6 +230,7 @@ def register_errors(app: Flask) -> None:
         log.exception("request %s: unexpected error", request_number(), exc_info=error)
         return answer(
             ErrorOut(
+                code=ErrorCode.BROKEN,
                 message="Something went wrong in Flaneur.",
                 advice="Nothing was saved. Try again; tell the lead.",
             ),

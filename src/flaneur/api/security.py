@@ -13,6 +13,7 @@ from flaneur.api.errors import Forbidden, answer
 from flaneur.api.models import ErrorOut
 from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
+from flaneur.core.errors import ErrorCode
 from flaneur.store.accounts import user_by_id
 from flaneur.store.database import transaction
 
@@ -95,7 +96,12 @@ def secure(app: Flask, settings: Settings) -> None:
             return None
         if not current_user.is_authenticated:
             return answer(
-                ErrorOut(message="You are not signed in.", advice="Sign in and try again."), 401
+                ErrorOut(
+                    code=ErrorCode.NOT_SIGNED_IN,
+                    message="You are not signed in.",
+                    advice="Sign in and try again.",
+                ),
+                401,
             )
         if endpoint is not None:
             require(endpoint)

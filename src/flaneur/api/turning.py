@@ -1,14 +1,16 @@
 """Putting a drive face together for the screen."""
 
-from flaneur.api.book_models import ContactLine, CountLine, TurningFace, TurnsLine
+from flaneur.api.turning_models import ContactLine, CountLine, TurningFace, TurnsLine
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.counts import counts
-from flaneur.core.drive.picture import drive_picture
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
+from flaneur.core.keys import Contact
+from flaneur.core.picture.drawn import drawn
+from flaneur.core.picture.drive import drive_picture
 
 
 def count_lines(train: DriveTrain) -> list[CountLine]:
@@ -58,7 +60,7 @@ def turning_face(
     lines, every = turns_lines(train)
     return TurningFace(
         picture=picture,
-        lobes=engine.lobes,
+        lobes=drawn(book).lobes,
         clearance_known=clearance.is_known,
         safe_windows=clearance.loose_windows,
         piston_windows=clearance.piston_windows,
@@ -73,11 +75,12 @@ def turning_face(
         facts=engine.facts,
         contacts=[
             ContactLine(
-                contact=c,
-                name=f"{book.chains[c.split('/')[0]].name} at the "
-                f"{book.sprockets[c.split('/')[1]].name}",
+                contact=str(c),
+                chain=c.chain,
+                sprocket=c.sprocket,
+                name=f"{book.chains[c.chain].name} at the {book.sprockets[c.sprocket].name}",
             )
-            for c in train.contacts()
-            if book.chains[c.split("/")[0]].counts
+            for c in map(Contact.of, train.contacts())
+            if book.chains[c.chain].counts
         ],
     )

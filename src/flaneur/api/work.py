@@ -2,49 +2,42 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 
 import procrastinate
-from flask import current_app
+from flask import current_app, request
+from sqlalchemy import Engine
 from sqlmodel import Session
 from werkzeug.datastructures import FileStorage
 
-from flaneur.api.errors import InvalidInput
-from flaneur.api.models import CaptureOut, Changed, Named
+from flaneur.api.errors import InvalidInput, TooLarge
+from flaneur.api.models import CaptureOut, Changed, Named, PhaserIn, UnitOut
 from flaneur.api.security import by_name
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.verdict import Verdict
-from flaneur.core.proof.ladder import Ladder, make_ladder
+from flaneur.core.errors import FlaneurError
+from flaneur.core.readings.taken import PhaserState
 from flaneur.core.record.bounds import printable, unprintable
-from flaneur.jobs.judging import judge
-from flaneur.store.changes import job_for_change
+from flaneur.core.signals.quality import quality_verdict
+from flaneur.jobs import work as jobs
+from flaneur.jobs.work import Work
 from flaneur.store.database import transaction
-from flaneur.store.depot import book_of
-from flaneur.store.jobs import job_by_id
+from flaneur.store.depot import book_by_id, book_of
 from flaneur.store.keys import own_key
-from flaneur.store.readings import cam_readings, for_diagnosis, readings_of
-from flaneur.store.tables import CaptureRow, Job, JournalEntry
-from flaneur.worker import deferrer
+from flaneur.store.queue import deferrer
+from flaneur.store.tables import CaptureRow, JournalEntry, Unit
 
 JOB = "/api/jobs/<int(max=2147483647):job_id>"
-
-
-@dataclass(frozen=True)
-class Work:
-    """A job inside a transaction, with its book and who is at work."""
-
-    session: Session
-    job: Job
-    book: EngineBook
-    by: str
-
-    def changed(self, entry: JournalEntry, made: int | None = None) -> Changed:
-        return Changed(id=self.job.id or 0, version=self.job.version, words=entry.words, made=made)
+BOOK = "/api/books/<int(max=2147483647):book_id>"
 
 
 def settings() -> Settings:
+    """The application's settings."""
     return current_app.config["SETTINGS"]
+
+
+def database() -> Engine:
+    """The application's pool of connections."""
+    return current_app.config["ENGINE"]
 
 
 def signing_key() -> str:
@@ -66,6 +59,24 @@ def file_name(upload: FileStorage, otherwise: str) -> str:
     return name[-120:]
 
 
+def too_large(what: str, read: str, limit: int) -> TooLarge:
+    """The refusal of an upload over its limit."""
+    return TooLarge(f"The {what} is too large.", read=read, expected=f"at most {limit:,} bytes")
+
+
+def sent_file(what: str, limit: int, missing: FlaneurError) -> tuple[FileStorage, bytes]:
+    """A file that was sent whole (multipart field ``file``). Raises ``missing`` without one, and
+    TooLarge over ``limit`` bytes.
+    """
+    upload = request.files.get("file")
+    if upload is None:
+        raise missing
+    content = upload.stream.read(limit + 1)
+    if len(content) > limit:
+        raise too_large(what, f"over {limit:,} bytes", limit)
+    return upload, content
+
+
 def queue() -> procrastinate.App:
     """The task queue, opened at its first use in this process."""
     if current_app.config.get("QUEUE") is None:
@@ -78,9 +89,8 @@ def queue() -> procrastinate.App:
 @contextmanager
 def reading(job_id: int) -> Iterator[Work]:
     """A job to look at."""
-    with transaction(current_app.config["ENGINE"]) as session:
-        job = job_by_id(session, job_id)
-        yield Work(session, job, book_of(session, job.book_id), by_name())
+    with jobs.looking(database(), job_id, by_name()) as work:
+        yield work
 
 
 @contextmanager
@@ -88,30 +98,47 @@ def changing(job_id: int, version: int | None, even_released: bool = False) -> I
     """A job to change, locked; refused when stale, signed, or (unless ``even_released``)
     released.
     """
-    with transaction(current_app.config["ENGINE"]) as session:
-        job = job_for_change(session, job_id, version, even_released)
-        yield Work(session, job, book_of(session, job.book_id), by_name())
+    with jobs.changing(database(), job_id, version, by_name(), even_released) as work:
+        yield work
+
+
+def changed(work: Work, entry: JournalEntry, made: int | None = None) -> Changed:
+    """What a change made of the job."""
+    return Changed(id=work.job_id, version=work.job.version, words=entry.words, made=made)
 
 
 def capture_out(row: CaptureRow) -> CaptureOut:
-    return CaptureOut.model_validate(row, from_attributes=True)
-
-
-def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
-    """The verdict on a job's valid readings, newest state."""
-    return judge(work.book, for_diagnosis(work.session, work.job, work.book), with_evidence)
-
-
-def ladder_of(work: Work) -> Ladder:
-    """The job's ladder: readings not struck, in time order, before and after the repair."""
-    rows = [
-        r
-        for r in readings_of(work.session, work.job.id or 0)
-        if r.struck is None and r.kind == "cam"
-    ]
-    pairs = [(row.phase, found) for row in rows for found in cam_readings([row])]
-    return make_ladder(work.book, pairs, work.job.baseline_deg)
+    """A capture for a list."""
+    plain = {k: getattr(row, k) for k in CaptureOut.model_fields if k != "quality_verdict"}
+    return CaptureOut(**plain, quality_verdict=quality_verdict(row.quality))
 
 
 def phasers_of(book: EngineBook) -> list[Named]:
+    """Phasers of a book by name."""
     return [Named(id=key, name=phaser.name) for key, phaser in book.phasers.items()]
+
+
+def phaser_states(said: dict[str, PhaserIn]) -> dict[str, PhaserState]:
+    """What was said of the phasers, as the core takes it."""
+    return {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in said.items()}
+
+
+def unit_out(session: Session, unit: Unit, open_jobs: dict[int, int]) -> UnitOut:
+    """A unit for the screen; ``open_jobs`` as the store lists them, by unit."""
+    return UnitOut(
+        id=unit.id or 0,
+        tag=unit.tag,
+        name=unit.name,
+        kind=unit.kind,
+        place=unit.place,
+        hours=unit.hours,
+        engine=book_of(session, unit.book_id).name,
+        has_baseline=bool(unit.baseline_deg),
+        open_job=open_jobs.get(unit.id or 0),
+    )
+
+
+def book_at(book_id: int) -> EngineBook:
+    """An engine book by its row. Raises NotFound."""
+    with transaction(database()) as session:
+        return book_by_id(session, book_id)

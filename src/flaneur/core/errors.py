@@ -1,4 +1,4 @@
-"""Errors that reach a person: what was read, what was expected, what to do.
+"""Errors that reach a person: what was read, what was expected, what to do, and a code to act on.
 
 FlaneurError
  ├─ BookError      an engine book cannot be used
@@ -6,22 +6,77 @@ FlaneurError
  ├─ ReadingError   a typed-in reading cannot be understood
  ├─ PlanError      no safe order follows from the book
  ├─ StepError      an observation does not fit its step
+ ├─ ReleaseError   an engine may not be released yet
  ├─ RecordError    a record does not hold together
- └─ DeviceError    a capture box cannot be reached or breaks off
+ ├─ DeviceError    a capture box cannot be reached or breaks off
+ └─ KeyTextError   a text is not the key it should be
 """
+
+from enum import StrEnum
+
+
+class ErrorCode(StrEnum):
+    """What kind of error it is: software acts on it, a person reads the words."""
+
+    REFUSED = "refused"
+    BOOK_UNUSABLE = "book_unusable"
+    CAPTURE_UNREADABLE = "capture_unreadable"
+    COLUMNS_UNNAMED = "columns_unnamed"
+    CHANNELS_SWAPPED = "channels_swapped"
+    OTHER_ENGINE = "other_engine"
+    READING_UNREADABLE = "reading_unreadable"
+    PLAN_IMPOSSIBLE = "plan_impossible"
+    STEP_UNFIT = "step_unfit"
+    RELEASE_REFUSED = "release_refused"
+    SIGNATURE_REFUSED = "signature_refused"
+    RECORD_BROKEN = "record_broken"
+    DEVICE_LOST = "device_lost"
+    KEY_UNREADABLE = "key_unreadable"
+    NOT_FOUND = "not_found"
+    JOB_STALE = "job_stale"
+    JOB_SIGNED = "job_signed"
+    JOB_RELEASED = "job_released"
+    NOTHING_TO_UNDO = "nothing_to_undo"
+    BOX_TAKEN = "box_taken"
+    BOX_OFF = "box_off"
+    FILE_REFUSED = "file_refused"
+    TOO_LARGE = "too_large"
+    FORBIDDEN = "forbidden"
+    NOT_SIGNED_IN = "not_signed_in"
+    PAGE_STALE = "page_stale"
+    INPUT_INVALID = "input_invalid"
+    BODY_UNREADABLE = "body_unreadable"
+    BODY_WRONG = "body_wrong"
+    TOO_MANY = "too_many"
+    ADDRESS_WRONG = "address_wrong"
+    DATABASE_AWAY = "database_away"
+    BROKEN = "broken"
 
 
 class FlaneurError(Exception):
-    """One sentence for the person, with the offending value in it and a way forward."""
+    """One sentence for the person, with the offending value in it and a way forward.
+
+    ``code`` is the class's own unless one is given.
+    """
+
+    code: ErrorCode = ErrorCode.REFUSED
 
     def __init__(
-        self, message: str, *, read: str = "", expected: str = "", advice: str = ""
+        self,
+        message: str,
+        *,
+        read: str = "",
+        expected: str = "",
+        advice: str = "",
+        code: ErrorCode | None = None,
     ) -> None:
         super().__init__(message)
         self.message = message
         self.read = read
         self.expected = expected
         self.advice = advice
+        if code is not None:
+            self.code = code
 
     def __str__(self) -> str:
         parts = [self.message]
@@ -39,8 +94,15 @@ class BookError(FlaneurError):
     file.
     """
 
+    code = ErrorCode.BOOK_UNUSABLE
+
     def __init__(self, message: str, faults: list[str], **words: str) -> None:
-        super().__init__(message, **words)
+        super().__init__(
+            message,
+            read=words.get("read", ""),
+            expected=words.get("expected", ""),
+            advice=words.get("advice", ""),
+        )
         self.faults = faults
 
 
@@ -49,28 +111,59 @@ class CaptureError(FlaneurError):
     would fit.
     """
 
+    code = ErrorCode.CAPTURE_UNREADABLE
+
     def __init__(
-        self, message: str, *, proposal: dict[str, str] | None = None, **words: str
+        self,
+        message: str,
+        *,
+        proposal: dict[str, str] | None = None,
+        read: str = "",
+        expected: str = "",
+        advice: str = "",
+        code: ErrorCode | None = None,
     ) -> None:
-        super().__init__(message, **words)
+        super().__init__(message, read=read, expected=expected, advice=advice, code=code)
         self.proposal = proposal
 
 
 class ReadingError(FlaneurError):
     """A typed-in reading cannot be understood."""
 
+    code = ErrorCode.READING_UNREADABLE
+
 
 class PlanError(FlaneurError):
     """No safe order follows from the book for this scope."""
+
+    code = ErrorCode.PLAN_IMPOSSIBLE
 
 
 class StepError(FlaneurError):
     """An observation does not fit its step."""
 
+    code = ErrorCode.STEP_UNFIT
+
+
+class ReleaseError(FlaneurError):
+    """The engine may not be released yet."""
+
+    code = ErrorCode.RELEASE_REFUSED
+
 
 class RecordError(FlaneurError):
     """A record does not hold together, or cannot hold what it is given."""
 
+    code = ErrorCode.RECORD_BROKEN
+
 
 class DeviceError(FlaneurError):
     """A capture box cannot be reached, refuses, or breaks off."""
+
+    code = ErrorCode.DEVICE_LOST
+
+
+class KeyTextError(FlaneurError):
+    """A text is not the key it should be."""
+
+    code = ErrorCode.KEY_UNREADABLE

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
 
 Floats = NDArray[np.float64]
+Z90 = float(ndtri(0.95))  # half of a 90 % interval in standard deviations, 1.6449
 
 
 def cdf(x: Floats) -> Floats:

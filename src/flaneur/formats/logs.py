@@ -8,7 +8,7 @@ import numpy as np
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError
-from flaneur.core.signals.drivelog import DriveLog, FaultCode
+from flaneur.core.phasers.drivelog import DriveLog, FaultCode
 
 FORMAT = "flaneur-log/1"
 MOST_ROWS = 400_000

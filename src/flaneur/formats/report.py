@@ -9,11 +9,11 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 
 from flaneur.core.diagnosis.verdict import WearEstimate
 from flaneur.core.errors import RecordError
-from flaneur.core.proof.ladder import Ladder
+from flaneur.core.picture.ladder import Ladder
+from flaneur.core.picture.ladder_svg import PAPER, ladder_svg
 from flaneur.core.proof.release import Check
 from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import Seal
-from flaneur.formats.ladder_svg import ladder_svg
 
 _templates = Environment(
     loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined
@@ -79,11 +79,21 @@ class ReportContent(ReportModel):
     head: str | None
     origin: str
 
+    @property
+    def summary(self) -> list[str]:
+        """What the report comes to, in three lines."""
+        unmet = [c.name for c in self.checks if c.state != "met"]
+        return [
+            self.headline,
+            f"Renewed: {', '.join(self.renewed) or 'nothing'}.",
+            f"Not met: {', '.join(unmet)}." if unmet else "Every condition of release is met.",
+        ]
+
 
 def report_html(content: ReportContent) -> str:
     """The report as one self-contained HTML page."""
     return _templates.get_template("report.html.j2").render(
-        r=content, ladder=ladder_svg(content.ladder)
+        r=content, ladder=ladder_svg(content.ladder, PAPER)
     )
 
 

@@ -1,10 +1,17 @@
 """The verdict on readings, kept by what it was made from: book, readings and how much is asked."""
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import Readings
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
+from flaneur.core.measuring.kinds import ReadingKind
+from flaneur.core.picture.ladder import Ladder, make_ladder
+from flaneur.core.plan.propose import Proposal, propose
+from flaneur.core.readings.counting import cam_readings, for_diagnosis
+from flaneur.core.readings.taken import Readings
+from flaneur.jobs.work import Work
+from flaneur.store.readings import readings_of
 
 VERDICTS_KEPT = 512
 
@@ -19,3 +26,35 @@ def judge(book: EngineBook, readings: Readings, with_evidence: bool = True) -> V
 @lru_cache(maxsize=VERDICTS_KEPT)
 def _judged(book: EngineBook, readings: str, with_evidence: bool) -> Verdict:
     return diagnose(book, Readings.model_validate_json(readings), with_evidence)
+
+
+def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
+    """The verdict on a job's readings that count, of the engine as it came in."""
+    rows = readings_of(work.session, work.job_id)
+    readings = for_diagnosis(work.book, rows, work.job.intake, work.job.baseline_deg)
+    return judge(work.book, readings, with_evidence)
+
+
+def ladder_of(work: Work) -> Ladder:
+    """The job's ladder: cam readings not struck, in time order, before and after the repair."""
+    rows = readings_of(work.session, work.job_id)
+    cams = [r for r in rows if r.struck is None and r.kind == ReadingKind.CAM]
+    pairs = [(row.phase, found) for row in cams for found in cam_readings([row])]
+    return make_ladder(work.book, pairs, work.job.baseline_deg)
+
+
+@dataclass(frozen=True)
+class Proposed:
+    """A verdict and what it proposes to renew: what was measured, or the whole set."""
+
+    verdict: Verdict
+    measured: list[Proposal]
+    whole_set: list[Proposal]
+
+
+def proposed(work: Work, with_evidence: bool) -> Proposed:
+    """The verdict on a job with what it proposes."""
+    found = verdict_of(work, with_evidence)
+    return Proposed(
+        found, propose(work.book, found, "measured"), propose(work.book, found, "whole_set")
+    )

@@ -10,7 +10,7 @@ from sqlmodel import Session, col, select
 
 from flaneur.core.errors import RecordError
 from flaneur.core.record.canonical import digest, digest_of_text
-from flaneur.core.record.samples import samples_digest
+from flaneur.core.signals.digest import samples_digest
 from flaneur.formats.archive import Archive, Seal, read_archive, verify_archive
 from flaneur.formats.archive.verify import Finding, journal_finding, report_findings, sealed_by
 from flaneur.formats.report import split_seal

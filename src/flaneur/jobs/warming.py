@@ -7,6 +7,7 @@ from sqlalchemy.exc import SQLAlchemyError
 
 from flaneur.core.diagnosis.wear import sensitivity
 from flaneur.core.engine.compiled import compiled
+from flaneur.core.picture.drawn import drawn
 from flaneur.store.database import transaction
 from flaneur.store.depot import newest_book_rows
 
@@ -28,4 +29,4 @@ def warm(database: Database) -> None:
     for book in books:
         sensitivity(book)
         engine = compiled(book)
-        _ = engine.picture, engine.facts
+        _ = drawn(book).picture, engine.facts

@@ -14,10 +14,13 @@ from sqlmodel import Session, SQLModel, col, select
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import BookError, CaptureError, ReadingError
+from flaneur.core.job.change import Change
+from flaneur.core.measuring.kinds import ReadingKind
 from flaneur.core.measuring.sheets import worksheets
 from flaneur.core.record.canonical import digest_of_text
-from flaneur.core.record.samples import samples_digest
 from flaneur.core.signals.correlation import Correlation, correlate
+from flaneur.core.signals.digest import samples_digest
+from flaneur.core.signals.kept import kept_correlation
 from flaneur.formats.archive import FORMAT, Archive, ArchiveError, Seal, Verified
 from flaneur.formats.archive.models import CapturePart, JournalPart, LogPart, PhotoPart, ReadingPart
 from flaneur.formats.archive.verify import chain_in
@@ -27,7 +30,7 @@ from flaneur.formats.photos import read_photo
 from flaneur.store.blocks import load_capture, pack_angle, write_blocks
 from flaneur.store.changes import append_whole, entries, record
 from flaneur.store.depot import book_of, keep_book, newest_book_rows
-from flaneur.store.readings import captures_of, correlation_json, logs_of, photos_of, readings_of
+from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
 from flaneur.store.tables import (
     BenchRecord,
     Book,
@@ -229,7 +232,7 @@ def _book(session: Session, archive: Archive, by: str) -> tuple[int, EngineBook]
 def _fits(archive: Archive, book: EngineBook) -> None:
     """Raise ArchiveError when the file speaks of parts that its engine book does not know."""
     sheets = {sheet.kind: {part.id for part in sheet.parts} for sheet in worksheets(book)}
-    known = {"cam": set(book.cams), **sheets}
+    known = {str(ReadingKind.CAM): set(book.cams), **sheets}
     for number, reading in enumerate(archive.readings, 1):
         if reading.part not in known.get(reading.kind, set()):
             raise _misfit(f"reading {number}: {reading.kind} of {reading.part}")
@@ -350,7 +353,7 @@ def _keep_capture(
     )
     if found is not None:
         row.quality, row.notes, row.rpm = list(found.quality), list(found.notes), found.rpm
-        row.correlation, row.angle = correlation_json(found), pack_angle(found)
+        row.correlation, row.angle = kept_correlation(found), pack_angle(found)
         row.rate_hz, row.seconds, row.taken_by = (
             samples.rate_hz,
             samples.seconds,
@@ -367,7 +370,7 @@ def _read_anew(part: ReadingPart, found: Correlation | None) -> dict[str, Any]:
     values = part.model_dump(exclude={"capture_id"})
     cam = (
         next((c for c in found.cams if c.cam == part.part), None)
-        if found and part.kind == "cam" and part.struck is None
+        if found and part.kind == ReadingKind.CAM and part.struck is None
         else None
     )
     if cam is not None:
@@ -415,14 +418,14 @@ def _tell(session: Session, job: Job, journal: list[JournalPart], by: str) -> No
     """A journal of its own for an open job from a file: who brought it, and what the file says
     happened.
     """
-    record(session, job, by, "imported", job.import_note)
+    record(session, job, by, Change.IMPORTED, job.import_note)
     for entry in journal:
         said = f"The file says: {entry.by}, {entry.at:%Y-%m-%d %H:%M} UTC: {entry.words}"
         record(
             session,
             job,
             by,
-            "told",
+            Change.TOLD,
             said[:20_000],
             {"by": entry.by, "at": entry.at.isoformat(), "kind": entry.kind},
         )

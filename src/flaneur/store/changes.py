@@ -7,7 +7,8 @@ from typing import Any
 
 from sqlmodel import Session, col, select
 
-from flaneur.core.errors import FlaneurError
+from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.core.job.change import Change
 from flaneur.core.record.chain import GENESIS, Entry, Sealed, entry_hash
 from flaneur.store.database import JobClosed
 from flaneur.store.tables import Job, JournalEntry, now
@@ -15,6 +16,8 @@ from flaneur.store.tables import Job, JournalEntry, now
 
 class StaleJob(FlaneurError):
     """Somebody else changed the job first; ``changes`` says what."""
+
+    code = ErrorCode.JOB_STALE
 
     def __init__(self, read: int, now: int, changes: list[JournalEntry]) -> None:
         super().__init__(
@@ -29,6 +32,8 @@ class StaleJob(FlaneurError):
 
 class NotFound(FlaneurError):
     """There is no such thing here."""
+
+    code = ErrorCode.NOT_FOUND
 
 
 def job_for_change(
@@ -60,6 +65,7 @@ def job_for_change(
     if job.released_by and not even_released:
         raise JobClosed(
             "The engine is released; its job stands as proven.",
+            code=ErrorCode.JOB_RELEASED,
             read=f"released by {job.released_by}",
             advice="Undo the release in the notebook to change something, then prove it again.",
         )
@@ -72,7 +78,7 @@ def record(
     session: Session,
     job: Job,
     by: str,
-    kind: str,
+    kind: Change,
     words: str,
     data: dict[str, Any] | None = None,
     reverses: int | None = None,
@@ -94,7 +100,7 @@ def record(
         if last
         else now(),  # a clock that was set back must not stop anybody
         by=by,
-        kind=kind,
+        kind=str(kind),
         words=words,
         data=data or {},
         reverses=taken_back.version if taken_back else None,

@@ -7,11 +7,13 @@ from sqlalchemy import Engine, create_engine
 from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session
 
-from flaneur.core.errors import FlaneurError, RecordError
+from flaneur.core.errors import ErrorCode, FlaneurError, RecordError
 
 
 class JobClosed(FlaneurError):
     """The job is signed and frozen, or its engine released."""
+
+    code = ErrorCode.JOB_SIGNED
 
 
 def connect(url: str) -> Engine:

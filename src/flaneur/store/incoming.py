@@ -248,15 +248,18 @@ def remember(
     )
 
 
+def refusal_out(row: Incoming) -> dict[str, Any] | None:
+    """Why a file was refused or what it asks, as an error on the wire; None when nothing did."""
+    said = row.refusal or {}
+    return said if said.get("message") else None
+
+
 def refusal_of(error: FlaneurError) -> dict[str, Any]:
     """An error as it is kept with the file it refused."""
-    proposal = error.proposal if isinstance(error, CaptureError) else None
     return {
+        "code": error.code,
         "message": error.message,
         "read": error.read,
         "expected": error.expected,
         "advice": error.advice,
-        "faults": [],
-        "changes": [],
-        "proposal": proposal or {},
     }

@@ -1,45 +1,19 @@
 """Captures and readings of a job."""
 
-from dataclasses import asdict
 from typing import Any
 
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import (
-    CamReading,
-    DirectReading,
-    PhaserState,
-    PlungerReading,
-    Readings,
-    speaks_of_timing,
-)
-from flaneur.core.record.samples import samples_digest
+from flaneur.core.measuring.kinds import ReadingKind
+from flaneur.core.readings.taken import PhaserState
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
+from flaneur.core.signals.digest import samples_digest
+from flaneur.core.signals.kept import kept_correlation
 from flaneur.store.blocks import Progress, pack_angle, write_blocks
 from flaneur.store.changes import NotFound
 from flaneur.store.tables import CaptureRow, DriveLog, Job, Photo, ReadingRow
-
-
-def correlation_json(found: Correlation) -> dict[str, Any]:
-    """What was read from a capture, as it is kept: everything of every cam, and the crank wheel's
-    fingerprint.
-    """
-    fingerprint = found.fingerprint
-    return {
-        "cams": [asdict(c) for c in found.cams],
-        "cycle_offset_deg": found.cycle_offset_deg,
-        "crank": {"turns": found.crank.turns, "bad_turns": found.crank.bad_turns},
-        "fingerprint": None
-        if fingerprint is None
-        else {
-            "error_deg": [round(float(v), 4) for v in fingerprint.error_deg],
-            "stderr_deg": fingerprint.stderr_deg,
-            "turns": fingerprint.turns,
-            "is_clear": fingerprint.is_clear,
-        },
-    }
 
 
 def keep_capture(
@@ -71,7 +45,7 @@ def keep_capture(
         taken_by=by,
         quality=list(found.quality),
         notes=list(found.notes),
-        correlation=correlation_json(found),
+        correlation=kept_correlation(found),
         channels=list(capture.channels),
         samples=capture.samples,
         angle=pack_angle(found),
@@ -99,7 +73,7 @@ def _keep_cams(
             ReadingRow(
                 job_id=row.job_id,
                 phase=row.phase,
-                kind="cam",
+                kind=ReadingKind.CAM,
                 part=cam.cam,
                 value=cam.deviation_deg,
                 stderr=cam.stderr_deg,
@@ -134,7 +108,7 @@ def read_again(
         reading.struck = "the capture was read again with other stretches left out"
         session.add(reading)
     row.left_out, row.quality, row.notes = left_out, list(found.quality), list(found.notes)
-    row.correlation, row.angle, row.rpm = correlation_json(found), pack_angle(found), found.rpm
+    row.correlation, row.angle, row.rpm = kept_correlation(found), pack_angle(found), found.rpm
     session.add(row)
     _keep_cams(
         session, row, found, by, {c.cam: states.get(c.cam, PhaserState()) for c in found.cams}
@@ -159,16 +133,19 @@ def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
 
 
 def photos_of(session: Session, job_id: int) -> list[Photo]:
+    """Photographs of a job, oldest first."""
     return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))
 
 
 def logs_of(session: Session, job_id: int) -> list[DriveLog]:
+    """Logs of a job, oldest first."""
     return list(
         session.exec(select(DriveLog).where(DriveLog.job_id == job_id).order_by(col(DriveLog.id)))
     )
 
 
 def capture_by_id(session: Session, job_id: int, capture_id: int) -> CaptureRow:
+    """A capture of a job. Raises NotFound."""
     row = session.get(CaptureRow, capture_id)
     if row is None or row.job_id != job_id:
         raise NotFound("There is no such capture in this job.", read=str(capture_id))
@@ -176,101 +153,11 @@ def capture_by_id(session: Session, job_id: int, capture_id: int) -> CaptureRow:
 
 
 def reading_by_id(session: Session, job_id: int, reading_id: int) -> ReadingRow:
+    """A reading of a job. Raises NotFound."""
     row = session.get(ReadingRow, reading_id)
     if row is None or row.job_id != job_id:
         raise NotFound("There is no such reading in this job.", read=str(reading_id))
     return row
-
-
-def valid(rows: list[ReadingRow]) -> list[ReadingRow]:
-    """Readings that count: not struck, and for each cam and phase only the newest capture's beside
-    typed ones.
-
-    Reading an old capture again does not make it the newest: captures count in the order they were
-    kept.
-    """
-    newest: dict[tuple[str, str], int] = {}
-    for row in rows:
-        if row.struck is None and row.capture_id is not None:
-            newest[row.phase, row.part] = max(newest.get((row.phase, row.part), 0), row.capture_id)
-    return [
-        r
-        for r in rows
-        if r.struck is None and (r.capture_id is None or r.capture_id == newest[r.phase, r.part])
-    ]
-
-
-LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
-
-
-def _is_figure(value: float | None, stderr: float | None, largest: float) -> bool:
-    """Whether a kept figure can be one; what was kept before figures had bounds may not be, and
-    then says nothing.
-    """
-    return (
-        value is not None and stderr is not None and abs(value) <= largest and 0 < stderr <= largest
-    )
-
-
-def cam_readings(rows: list[ReadingRow]) -> list[CamReading]:
-    """Cam readings with a figure that can be one."""
-    return [
-        CamReading(
-            id=str(r.id),
-            cam=r.part,
-            deviation_deg=r.value or 0.0,
-            stderr_deg=r.stderr or 0.0,
-            phaser=PhaserState.model_validate(
-                {"state": r.phaser_state, "command_deg": r.command_deg}
-            ),
-        )
-        for r in rows
-        if r.kind == "cam" and _is_figure(r.value, r.stderr, LARGEST_DEG)
-    ]
-
-
-MOST_HOURS = 500_000.0
-
-
-def known_hours(job: Job) -> float | None:
-    """Running hours of a job's intake; None where none are written or what is kept cannot be
-    hours.
-    """
-    hours = job.intake.get("hours")
-    return float(hours) if isinstance(hours, int | float) and 0 <= hours <= MOST_HOURS else None
-
-
-def for_diagnosis(session: Session, job: Job, book: EngineBook, phase: str = "before") -> Readings:
-    """A job's valid readings as diagnosis takes them."""
-    assert job.id is not None
-    rows = valid(readings_of(session, job.id, phase))
-    plungers = [
-        PlungerReading(
-            id=str(r.id), chain=r.part, plunger_mm=r.value or 0.0, stderr_mm=r.stderr or 0.0
-        )
-        for r in rows
-        if r.kind == "plunger"
-        and _is_figure(r.value, r.stderr, LARGEST_MM)
-        and (r.value or 0.0) >= 0
-        and speaks_of_timing(book, r.part)
-    ]
-    direct = [
-        DirectReading(id=str(r.id), part=r.part, value=r.value or 0.0, stderr=r.stderr or 0.0)
-        for r in rows
-        if r.kind in ("chain_length", "liner")
-        and _is_figure(r.value, r.stderr, LARGEST_MM)
-        and speaks_of_timing(book, r.part)
-    ]
-    oil = job.intake.get("oil_state", "unknown")
-    return Readings(
-        engine=book.name,
-        hours=known_hours(job),
-        oil=oil if oil in ("good", "poor") else "unknown",
-        cams=cam_readings(rows),
-        plungers=plungers,
-        direct=direct,
-        baseline_deg={cam: deg for cam, deg in job.baseline_deg.items() if abs(deg) <= LARGEST_DEG},
-    )
 
 
 def strike_capture(session: Session, row: CaptureRow, reason: str) -> list[int]:
@@ -297,8 +184,3 @@ def restore(session: Session, readings: list[int]) -> None:
     for reading in session.exec(select(ReadingRow).where(col(ReadingRow.id).in_(readings))):
         reading.struck = None
         session.add(reading)
-
-
-def strike(row: ReadingRow, reason: str | None) -> None:
-    """Strike a reading out, or with None restore it. It is never erased."""
-    row.struck = reason

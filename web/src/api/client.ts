@@ -29,12 +29,20 @@ export const client = createClient<paths>({ baseUrl: "" });
 client.use(guard);
 
 /** The data of an answer, or Trouble thrown with what the server said. */
-export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function take<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   let got;
   try {
     got = await answer;
   } catch {
-    throw new Trouble(0, errorOut("Flaneur does not answer.", "What you typed stays on the page; try again in a moment."));
+    throw new Trouble(
+      0,
+      errorOut(
+        "Flaneur does not answer.",
+        "What you typed stays on the page; try again in a moment.",
+      ),
+    );
   }
   if (got.data !== undefined) return got.data;
   throw new Trouble(got.response.status, asErrorOut(got.error));
@@ -45,19 +53,31 @@ export async function sendFile<T = Schemas["Changed"]>(path: string, file: File)
   const form = new FormData();
   form.append("file", file);
   return take(
-    fetch(path, { method: "POST", body: form, headers: { "X-CSRFToken": csrf } }).then(async (response) => {
-      const body: unknown = await response.json().catch(() => undefined);
-      return response.ok ? { data: body as T, response } : { error: body, response };
-    }),
+    fetch(path, { method: "POST", body: form, headers: { "X-CSRFToken": csrf } }).then(
+      async (response) => {
+        const body: unknown = await response.json().catch(() => undefined);
+        return response.ok ? { data: body as T, response } : { error: body, response };
+      },
+    ),
   );
 }
 
 function errorOut(message: string, advice = ""): Schemas["ErrorOut"] {
-  return { message, read: "", expected: "", advice, faults: [], changes: [], request: "" };
+  return {
+    code: "refused",
+    message,
+    read: "",
+    expected: "",
+    advice,
+    faults: [],
+    changes: [],
+    request: "",
+  };
 }
 
 function asErrorOut(error: unknown): Schemas["ErrorOut"] {
-  if (error && typeof error === "object" && "message" in error) return { ...errorOut(""), ...(error as Schemas["ErrorOut"]) };
+  if (error && typeof error === "object" && "message" in error)
+    return { ...errorOut(""), ...(error as Schemas["ErrorOut"]) };
   return errorOut("Flaneur gave no answer that can be read.", "Try again in a moment.");
 }
 

@@ -4,7 +4,10 @@ import { client, rememberCsrf, take, Trouble, unknownTrouble, type Schemas } fro
 
 export const queryClient = new QueryClient({
   defaultOptions: {
-    queries: { retry: (count, error) => count < 2 && !(error instanceof Trouble && error.status < 500), staleTime: 2000 },
+    queries: {
+      retry: (count, error) => count < 2 && !(error instanceof Trouble && error.status < 500),
+      staleTime: 2000,
+    },
   },
 });
 
@@ -18,9 +21,15 @@ export const meQuery = queryOptions({
   staleTime: Infinity,
 });
 
-export const keysQuery = queryOptions({ queryKey: ["keys"], queryFn: () => take(client.GET("/api/keys")) });
+export const keysQuery = queryOptions({
+  queryKey: ["keys"],
+  queryFn: () => take(client.GET("/api/keys")),
+});
 
-export const yardQuery = queryOptions({ queryKey: ["yard"], queryFn: () => take(client.GET("/api/yard")) });
+export const yardQuery = queryOptions({
+  queryKey: ["yard"],
+  queryFn: () => take(client.GET("/api/yard")),
+});
 
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
@@ -36,29 +45,52 @@ export const jobQuery = (id: number) =>
     },
   });
 export const readingsQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "readings"], queryFn: () => take(client.GET("/api/jobs/{job_id}/readings", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "readings"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/readings", at(id))),
+  });
 export const verdictQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "verdict"], queryFn: () => take(client.GET("/api/jobs/{job_id}/verdict", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "verdict"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/verdict", at(id))),
+  });
 export const planQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "plan"], queryFn: () => take(client.GET("/api/jobs/{job_id}/plan", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "plan"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/plan", at(id))),
+  });
 export const previewQuery = (id: number, scope: string[]) =>
   queryOptions({
     queryKey: ["preview", id, ...scope],
-    queryFn: () => take(client.POST("/api/jobs/{job_id}/plan/preview", { ...at(id), body: { scope } })),
+    queryFn: () =>
+      take(client.POST("/api/jobs/{job_id}/plan/preview", { ...at(id), body: { scope } })),
     staleTime: 60_000,
     placeholderData: (before) => before,
   });
 export const benchQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "bench"], queryFn: () => take(client.GET("/api/jobs/{job_id}/bench", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "bench"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/bench", at(id))),
+  });
 export const proofQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "proof"], queryFn: () => take(client.GET("/api/jobs/{job_id}/proof", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "proof"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/proof", at(id))),
+  });
 export const handoverQuery = (id: number) =>
-  queryOptions({ queryKey: ["job", id, "handover"], queryFn: () => take(client.GET("/api/jobs/{job_id}/handover", at(id))) });
+  queryOptions({
+    queryKey: ["job", id, "handover"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/handover", at(id))),
+  });
 export const tracesQuery = (id: number, capture: number) =>
   queryOptions({
     queryKey: ["job", id, "traces", capture],
     queryFn: () =>
-      take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/traces", { params: { path: { job_id: id, capture_id: capture } } })),
+      take(
+        client.GET("/api/jobs/{job_id}/captures/{capture_id}/traces", {
+          params: { path: { job_id: id, capture_id: capture } },
+        }),
+      ),
     staleTime: Infinity,
   });
 
@@ -78,7 +110,12 @@ export function useChange(id: number) {
       const job = queries.getQueryData<Schemas["JobOut"]>(["job", id]);
       const done = await send(job?.version ?? 1);
       // The next change may come before the page has looked again: it must know the version this one made.
-      if (done && typeof done === "object" && "version" in done && typeof done.version === "number") {
+      if (
+        done &&
+        typeof done === "object" &&
+        "version" in done &&
+        typeof done.version === "number"
+      ) {
         const version = done.version;
         queries.setQueryData<Schemas["JobOut"]>(["job", id], (old) => old && { ...old, version });
       }
@@ -103,19 +140,26 @@ export const incomingQuery = (id: number) =>
   queryOptions({
     queryKey: ["incoming", id],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/incoming", at(id))),
-    refetchInterval: (query) => (query.state.data?.files.some((f) => UNDER_WAY.includes(f.state)) ? 500 : false),
+    refetchInterval: (query) =>
+      query.state.data?.files.some((f) => UNDER_WAY.includes(f.state)) ? 500 : false,
   });
 export const UNDER_WAY = ["waiting", "reading", "decoding", "keeping"];
 
 export const captureQuery = (id: number, capture: number) =>
   queryOptions({
     queryKey: ["job", id, "capture", capture],
-    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}", { params: inJob(id, capture) })),
+    queryFn: () =>
+      take(client.GET("/api/jobs/{job_id}/captures/{capture_id}", { params: inJob(id, capture) })),
   });
 export const windowQuery = (id: number, capture: number, start_s: number, stop_s: number) =>
   queryOptions({
     queryKey: ["window", id, capture, start_s, stop_s],
-    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/window", { params: { ...inJob(id, capture), query: { start_s, stop_s, points: 900 } } })),
+    queryFn: () =>
+      take(
+        client.GET("/api/jobs/{job_id}/captures/{capture_id}/window", {
+          params: { ...inJob(id, capture), query: { start_s, stop_s, points: 900 } },
+        }),
+      ),
     staleTime: Infinity,
     gcTime: 30_000,
     placeholderData: (before) => before,
@@ -123,14 +167,24 @@ export const windowQuery = (id: number, capture: number, start_s: number, stop_s
 export const compareQuery = (id: number, capture: number, other: number) =>
   queryOptions({
     queryKey: ["job", id, "compare", capture, other],
-    queryFn: () => take(client.GET("/api/jobs/{job_id}/captures/{capture_id}/against/{other_id}", { params: { path: { job_id: id, capture_id: capture, other_id: other } } })),
+    queryFn: () =>
+      take(
+        client.GET("/api/jobs/{job_id}/captures/{capture_id}/against/{other_id}", {
+          params: { path: { job_id: id, capture_id: capture, other_id: other } },
+        }),
+      ),
   });
-export const logsQuery = (id: number) => queryOptions({ queryKey: ["job", id, "logs"], queryFn: () => take(client.GET("/api/jobs/{job_id}/logs", at(id))) });
+export const logsQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id, "logs"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/logs", at(id))),
+  });
 export const liveQuery = (id: number) =>
   queryOptions({
     queryKey: ["live", id],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/live", at(id))),
-    refetchInterval: (query) => (["live", "connecting"].includes(query.state.data?.state ?? "off") ? 500 : false),
+    refetchInterval: (query) =>
+      ["live", "connecting"].includes(query.state.data?.state ?? "off") ? 500 : false,
   });
 export const answerQuery = (id: number, sheet: Schemas["SheetIn"], isReady: boolean) =>
   queryOptions({

@@ -1176,66 +1176,32 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * BenchOut
-         * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another
-         *     occurrence of it.
+         * Changed
+         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id
+         *     of what was added.
          */
-        BenchOut: {
-            /** Steps */
-            steps: components["schemas"]["PlanStep"][];
-            /** Records */
-            records: components["schemas"]["RecordOut"][];
-            /** Occurrences */
-            occurrences: {
-                [key: string]: number;
-            };
-            /** Is Stopped */
-            is_stopped: boolean;
-            /** Stops */
-            stops: components["schemas"]["HardStop"][];
-            /** Pins In */
-            pins_in: number;
-            /** Is Started */
-            is_started: boolean;
-        };
-        /** StepIn */
-        StepIn: {
+        Changed: {
+            /** Id */
+            id: number;
             /** Version */
             version: number;
-            /** Step */
-            step: string;
-            /** Answers */
-            answers: string[];
+            /** Words */
+            words: string;
             /**
-             * Departure
+             * Made
              * @default null
              */
-            departure: string | null;
-        };
-        /**
-         * StepResult
-         * @description ``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the
-         *     steps that rest on it.
-         */
-        StepResult: {
-            /** Version */
-            version: number;
-            /** Closed */
-            closed: boolean;
-            /** Seen */
-            seen: components["schemas"]["SeenOut"][];
-            /** Remedy */
-            remedy: string;
-            /** Reopened */
-            reopened: string[];
+            made: number | null;
         };
         /**
          * ErrorOut
-         * @description The one shape of every error. ``changes`` says what others did when a copy was stale.
-         *
-         *     ``request`` is the number under which the server's log has it.
+         * @description The one shape of every error, answered at once or kept with what went wrong in the
+         *     background. ``code`` is what software acts on; ``changes`` says what others did when a copy was
+         *     stale; ``request`` is the number under which the server's log has it.
          */
         ErrorOut: {
+            /** @default refused */
+            code: components["schemas"]["ErrorCode"];
             /** Message */
             message: string;
             /**
@@ -1270,6 +1236,62 @@ export interface components {
             request: string;
         };
         /**
+         * BenchOut
+         * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another
+         *     occurrence of it. ``cause_needs_step``: a hard stop's cause must name the step behind it.
+         */
+        BenchOut: {
+            /** Steps */
+            steps: components["schemas"]["PlanStep"][];
+            /** Records */
+            records: components["schemas"]["RecordOut"][];
+            /** Occurrences */
+            occurrences: {
+                [key: string]: number;
+            };
+            /** Is Stopped */
+            is_stopped: boolean;
+            /** Stops */
+            stops: components["schemas"]["HardStop"][];
+            /** Pins In */
+            pins_in: number;
+            /** Is Started */
+            is_started: boolean;
+            /** Cause Needs Step */
+            cause_needs_step: boolean;
+        };
+        /** StepIn */
+        StepIn: {
+            /** Version */
+            version: number;
+            /** Step */
+            step: string;
+            /** Answers */
+            answers: string[];
+            /**
+             * Departure
+             * @default null
+             */
+            departure: string | null;
+        };
+        /**
+         * StepResult
+         * @description ``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the
+         *     steps that rest on it.
+         */
+        StepResult: {
+            /** Version */
+            version: number;
+            /** Closed */
+            closed: boolean;
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            /** Remedy */
+            remedy: string;
+            /** Reopened */
+            reopened: string[];
+        };
+        /**
          * ReopenIn
          * @description Open a closed step again, and with it all that rests on it.
          */
@@ -1280,232 +1302,6 @@ export interface components {
             step: string;
             /** Reason */
             reason: string;
-        };
-        /**
-         * Changed
-         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id
-         *     of what was added.
-         */
-        Changed: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-            /** Words */
-            words: string;
-            /**
-             * Made
-             * @default null
-             */
-            made: number | null;
-        };
-        /**
-         * ProofOut
-         * @description ``round`` counts the answers given at the bench: once it was worked on again, turning by hand
-         *     begins anew.
-         */
-        ProofOut: {
-            /** Round */
-            round: number;
-            /** Checks */
-            checks: components["schemas"]["Check"][];
-            ladder: components["schemas"]["Ladder"];
-            /** Mark Checks */
-            mark_checks: string[];
-            /** Text */
-            text: string;
-            /** Hand Turns */
-            hand_turns: number;
-            /** Pins In */
-            pins_in: number;
-            /** Captures */
-            captures: components["schemas"]["CaptureOut"][];
-            /** Phasers */
-            phasers: components["schemas"]["Named"][];
-            /** Turns */
-            turns: number | null;
-            /** Hard Stop */
-            hard_stop: boolean | null;
-            /** Pins Out */
-            pins_out: number | null;
-            /** Marks */
-            marks: {
-                [key: string]: boolean;
-            };
-            /** Stops */
-            stops: components["schemas"]["HardStop"][];
-            /** Is Stopped */
-            is_stopped: boolean;
-            /** May Release */
-            may_release: boolean;
-            /** Blocked By */
-            blocked_by: string[];
-            /** Is Released */
-            is_released: boolean;
-        };
-        /** HandsIn */
-        HandsIn: {
-            /** Version */
-            version: number;
-            /** Turns */
-            turns: string;
-            /** Hard Stop */
-            hard_stop: boolean;
-            /**
-             * Marks
-             * @default {}
-             */
-            marks: {
-                [key: string]: boolean;
-            };
-            /** Pins Out */
-            pins_out: number;
-        };
-        /**
-         * CauseIn
-         * @description What stopped the crank, and the step behind it, which is opened again; none only while no
-         *     step is closed.
-         */
-        CauseIn: {
-            /** Version */
-            version: number;
-            /**
-             * Step
-             * @default null
-             */
-            step: string | null;
-            /** Cause */
-            cause: string;
-        };
-        /** ReleaseIn */
-        ReleaseIn: {
-            /** Version */
-            version: number;
-            /**
-             * Override Reason
-             * @default
-             */
-            override_reason: string;
-        };
-        /** Traces */
-        Traces: {
-            capture: components["schemas"]["CaptureOut"];
-            /** Traces */
-            traces: components["schemas"]["Trace"][];
-        };
-        /**
-         * CaptureDetail
-         * @description A capture read closely. ``changes`` compares it with the capture before it in the same
-         *     job.
-         */
-        CaptureDetail: {
-            capture: components["schemas"]["CaptureOut"];
-            /** Quality Verdict */
-            quality_verdict: string;
-            /** Cams */
-            cams: components["schemas"]["CamDetail"][];
-            fingerprint: components["schemas"]["FingerprintOut"] | null;
-            /** Left Out */
-            left_out: components["schemas"]["LeftOut"][];
-            /** Channels */
-            channels: components["schemas"]["ChannelOut"][];
-            /** Others */
-            others: components["schemas"]["CaptureOut"][];
-            /** Is Fixed */
-            is_fixed: boolean;
-        };
-        /** WindowQuery */
-        WindowQuery: {
-            /**
-             * Start S
-             * @default 0
-             */
-            start_s: number;
-            /**
-             * Stop S
-             * @default 1
-             */
-            stop_s: number;
-            /**
-             * Points
-             * @default 1000
-             */
-            points: number;
-        };
-        /**
-         * WindowOut
-         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight
-         *     between their times.
-         */
-        WindowOut: {
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Is Exact */
-            is_exact: boolean;
-            /** Times S */
-            times_s: number[];
-            /** Channels */
-            channels: components["schemas"]["WindowChannel"][];
-            /** Angle S */
-            angle_s: number[];
-            /** Theta Deg */
-            theta_deg: number[];
-            /** Rpm */
-            rpm: number[];
-        };
-        /** StepQuery */
-        StepQuery: {
-            /** Channel */
-            channel: string;
-            /** At S */
-            at_s: number;
-            /**
-             * Way
-             * @default next
-             * @enum {string}
-             */
-            way: "next" | "before";
-        };
-        /**
-         * StepOutcome
-         * @description The next edge of a channel; ``time_s`` null when there is none.
-         */
-        StepOutcome: {
-            /** Time S */
-            time_s: number | null;
-            /** Theta Deg */
-            theta_deg: number | null;
-            /** Rpm */
-            rpm: number | null;
-            /** Words */
-            words: string;
-        };
-        /** LeaveOutIn */
-        LeaveOutIn: {
-            /** Version */
-            version: number;
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Reason */
-            reason: string;
-        };
-        /** TakeBackIn */
-        TakeBackIn: {
-            /** Version */
-            version: number;
-            /** Index */
-            index: number;
-        };
-        /** CompareOut */
-        CompareOut: {
-            first: components["schemas"]["CaptureOut"];
-            second: components["schemas"]["CaptureOut"];
-            /** Changes */
-            changes: components["schemas"]["CamChange"][];
         };
         /** Books */
         Books: {
@@ -1616,6 +1412,8 @@ export interface components {
             has_phasers: boolean;
             /** Teeth */
             teeth: components["schemas"]["TeethView"][];
+            /** Teeth Kinds */
+            teeth_kinds: components["schemas"]["TeethKind"][];
         };
         /**
          * TouchMap
@@ -1689,22 +1487,15 @@ export interface components {
         CaptureIn: {
             /** Version */
             version: number;
-            /**
-             * Phase
-             * @default before
-             * @enum {string}
-             */
-            phase: "before" | "after";
+            /** @default before */
+            phase: components["schemas"]["Phase"];
             /**
              * Seconds
              * @default 6
              */
             seconds: number;
-            /**
-             * Phasers
-             * @default {}
-             */
-            phasers: {
+            /** Phasers */
+            phasers?: {
                 [key: string]: components["schemas"]["PhaserIn"];
             };
         };
@@ -1736,14 +1527,7 @@ export interface components {
             state: string;
             /** Progress */
             progress: number;
-            /** Message */
-            message: string;
-            /** Read */
-            read: string;
-            /** Expected */
-            expected: string;
-            /** Advice */
-            advice: string;
+            trouble: components["schemas"]["ErrorOut"] | null;
             /** Columns */
             columns: string[];
             /** Wanted */
@@ -1872,20 +1656,6 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** Yard */
-        Yard: {
-            /** Units */
-            units: components["schemas"]["UnitOut"][];
-            /** Jobs */
-            jobs: components["schemas"]["JobLine"][];
-            /** Stages */
-            stages: string[];
-        };
-        /** NewJob */
-        NewJob: {
-            /** Unit Id */
-            unit_id: number;
-        };
         /**
          * JobOut
          * @description A job's head: what every stage shows round its own work.
@@ -1900,8 +1670,7 @@ export interface components {
             unit: components["schemas"]["UnitOut"];
             /** Engine */
             engine: string;
-            /** Stage */
-            stage: string;
+            stage: components["schemas"]["JobStage"];
             /** Next Action */
             next_action: string;
             /** Notice */
@@ -1929,7 +1698,7 @@ export interface components {
             can_capture: boolean;
             face: components["schemas"]["DrivePicture"];
             /** States */
-            states: components["schemas"]["PartState"][];
+            states: components["schemas"]["PartStateOut"][];
         };
         /** IntakeIn */
         IntakeIn: {
@@ -2016,10 +1785,8 @@ export interface components {
          *     of a running record.
          */
         LiveOut: {
-            /** State */
-            state: string;
-            /** Trouble */
-            trouble: string;
+            state: components["schemas"]["LiveStatus"];
+            trouble: components["schemas"]["ErrorOut"] | null;
             /** Seconds */
             seconds: number;
             /** Held S */
@@ -2033,7 +1800,7 @@ export interface components {
             /** Cams */
             cams: components["schemas"]["LiveCam"][];
             /** Phasers */
-            phasers: components["schemas"]["Named"][];
+            phasers: components["schemas"]["LivePhaser"][];
             /** Commands */
             commands: {
                 [key: string]: number;
@@ -2042,6 +1809,10 @@ export interface components {
             by: string | null;
             /** Is Mine */
             is_mine: boolean;
+            /** Tolerance Deg */
+            tolerance_deg: number;
+            /** Speeds Rpm */
+            speeds_rpm: number[];
         };
         /**
          * LiveIn
@@ -2054,12 +1825,8 @@ export interface components {
              * @default false
              */
             cold: boolean;
-            /**
-             * Phase
-             * @default before
-             * @enum {string}
-             */
-            phase: "before" | "after";
+            /** @default before */
+            phase: components["schemas"]["Phase"];
             /**
              * Take Over
              * @default false
@@ -2106,6 +1873,8 @@ export interface components {
             logs: components["schemas"]["LogOut"][];
             /** Phasers */
             phasers: components["schemas"]["Named"][];
+            /** By Oil */
+            by_oil: components["schemas"]["PhaserByOil"][];
             /** Advice */
             advice: string;
         };
@@ -2121,20 +1890,15 @@ export interface components {
              */
             oil: "hot" | "cold";
         };
-        /** VerdictOut */
-        VerdictOut: {
-            verdict: components["schemas"]["Verdict"];
-            /** Measured */
-            measured: components["schemas"]["Proposal"][];
-            /** Whole Set */
-            whole_set: components["schemas"]["Proposal"][];
-        };
         /** PlanOut */
         PlanOut: {
             plan: components["schemas"]["Plan"] | null;
             /** Components */
             components: components["schemas"]["ComponentOut"][];
-            proposals: components["schemas"]["VerdictOut"];
+            /** Measured */
+            measured: components["schemas"]["Proposal"][];
+            /** Whole Set */
+            whole_set: components["schemas"]["Proposal"][];
             /** Is Fixed */
             is_fixed: boolean;
         };
@@ -2173,6 +1937,16 @@ export interface components {
             price: number;
             /** Notice */
             notice: string;
+            /**
+             * Low Minutes
+             * @description Lower end of the 90 % interval of the working time.
+             */
+            readonly low_minutes: number;
+            /**
+             * High Minutes
+             * @description Upper end of the 90 % interval of the working time.
+             */
+            readonly high_minutes: number;
         };
         /** ScopeIn */
         ScopeIn: {
@@ -2181,9 +1955,98 @@ export interface components {
             /** Scope */
             scope: string[];
         };
+        /**
+         * ProofOut
+         * @description ``round`` counts the answers given at the bench: once it was worked on again, turning by hand
+         *     begins anew.
+         */
+        ProofOut: {
+            /** Round */
+            round: number;
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            ladder: components["schemas"]["Ladder"];
+            /** Ladder Svg */
+            ladder_svg: string;
+            /** Mark Checks */
+            mark_checks: string[];
+            /** Text */
+            text: string;
+            /** Hand Turns */
+            hand_turns: number;
+            /** Pins In */
+            pins_in: number;
+            /** Captures */
+            captures: components["schemas"]["CaptureOut"][];
+            /** Phasers */
+            phasers: components["schemas"]["Named"][];
+            /** Turns */
+            turns: number | null;
+            /** Hard Stop */
+            hard_stop: boolean | null;
+            /** Pins Out */
+            pins_out: number | null;
+            /** Marks */
+            marks: {
+                [key: string]: boolean;
+            };
+            /** Stops */
+            stops: components["schemas"]["HardStop"][];
+            /** Is Stopped */
+            is_stopped: boolean;
+            /** May Release */
+            may_release: boolean;
+            /** Blocked By */
+            blocked_by: string[];
+            /** Is Released */
+            is_released: boolean;
+        };
+        /** HandsIn */
+        HandsIn: {
+            /** Version */
+            version: number;
+            /** Turns */
+            turns: string;
+            /** Hard Stop */
+            hard_stop: boolean;
+            /** Marks */
+            marks?: {
+                [key: string]: boolean;
+            };
+            /** Pins Out */
+            pins_out: number;
+        };
+        /**
+         * CauseIn
+         * @description What stopped the crank, and the step behind it, which is opened again; none only while no
+         *     step is closed.
+         */
+        CauseIn: {
+            /** Version */
+            version: number;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
+            /** Cause */
+            cause: string;
+        };
+        /** ReleaseIn */
+        ReleaseIn: {
+            /** Version */
+            version: number;
+            /**
+             * Override Reason
+             * @default
+             */
+            override_reason: string;
+        };
         /** ReadingsOut */
         ReadingsOut: {
             ladder: components["schemas"]["Ladder"];
+            /** Ladder Svg */
+            ladder_svg: string;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Captures */
@@ -2198,8 +2061,14 @@ export interface components {
             channels: string[];
             /** Upload Limit Bytes */
             upload_limit_bytes: number;
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
         };
-        /** CamIn */
+        /**
+         * CamIn
+         * @description A cam read with another tool. ``uncertainty`` counts in the same degrees as ``value``; empty,
+         *     the instrument's usual one stands.
+         */
         CamIn: {
             /** Version */
             version: number;
@@ -2219,7 +2088,7 @@ export interface components {
             positive: "advance" | "retard";
             /**
              * Uncertainty
-             * @default 0.5
+             * @default
              */
             uncertainty: string;
             /**
@@ -2229,16 +2098,17 @@ export interface components {
              *     }
              */
             phaser: components["schemas"]["PhaserIn"];
+            /** @default other */
+            instrument: components["schemas"]["Instrument"];
             /**
-             * Instrument
-             * @default typed in
+             * Tool
+             * @default
              */
-            instrument: string;
+            tool: string;
         };
         /** SheetIn */
         SheetIn: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["ReadingKind"];
             /** Part */
             part: string;
             /** Fields */
@@ -2246,14 +2116,20 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** SheetAnswer */
+        /**
+         * SheetAnswer
+         * @description The answer, and half the width of its 90 % interval.
+         */
         SheetAnswer: {
             answer: components["schemas"]["Answer"];
+            /** Figure */
+            figure: string;
+            /** Half 90 */
+            half_90: number | null;
         };
         /** SheetSave */
         SheetSave: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["ReadingKind"];
             /** Part */
             part: string;
             /** Fields */
@@ -2262,12 +2138,8 @@ export interface components {
             };
             /** Version */
             version: number;
-            /**
-             * Phase
-             * @default before
-             * @enum {string}
-             */
-            phase: "before" | "after";
+            /** @default before */
+            phase: components["schemas"]["Phase"];
             /**
              * Instrument
              * @default
@@ -2318,24 +2190,181 @@ export interface components {
             password: string;
         };
         /**
+         * VerdictOut
+         * @description The verdict, and what it proposes to renew by either school.
+         */
+        VerdictOut: {
+            verdict: components["schemas"]["Verdict"];
+            /** Measured */
+            measured: components["schemas"]["Proposal"][];
+            /** Whole Set */
+            whole_set: components["schemas"]["Proposal"][];
+        };
+        /** Traces */
+        Traces: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Traces */
+            traces: components["schemas"]["Trace"][];
+        };
+        /**
+         * CaptureDetail
+         * @description A capture read closely. ``changes`` compares it with the capture before it in the same
+         *     job.
+         */
+        CaptureDetail: {
+            capture: components["schemas"]["CaptureOut"];
+            /** Cams */
+            cams: components["schemas"]["CamDetail"][];
+            fingerprint: components["schemas"]["FingerprintOut"] | null;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Channels */
+            channels: components["schemas"]["ChannelOut"][];
+            /** Others */
+            others: components["schemas"]["CaptureOut"][];
+            /** Is Fixed */
+            is_fixed: boolean;
+        };
+        /** WindowQuery */
+        WindowQuery: {
+            /**
+             * Start S
+             * @default 0
+             */
+            start_s: number;
+            /**
+             * Stop S
+             * @default 1
+             */
+            stop_s: number;
+            /**
+             * Points
+             * @default 1000
+             */
+            points: number;
+        };
+        /**
+         * WindowOut
+         * @description A stretch of a capture. ``is_exact``: each time is one sample. Angle and speed go straight
+         *     between their times.
+         */
+        WindowOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Is Exact */
+            is_exact: boolean;
+            /** Times S */
+            times_s: number[];
+            /** Channels */
+            channels: components["schemas"]["WindowChannel"][];
+            /** Angle S */
+            angle_s: number[];
+            /** Theta Deg */
+            theta_deg: number[];
+            /** Rpm */
+            rpm: number[];
+        };
+        /** StepQuery */
+        StepQuery: {
+            /** Channel */
+            channel: string;
+            /** At S */
+            at_s: number;
+            /**
+             * Way
+             * @default next
+             * @enum {string}
+             */
+            way: "next" | "before";
+        };
+        /**
+         * StepOutcome
+         * @description The next edge of a channel; ``time_s`` null when there is none.
+         */
+        StepOutcome: {
+            /** Time S */
+            time_s: number | null;
+            /** Theta Deg */
+            theta_deg: number | null;
+            /** Rpm */
+            rpm: number | null;
+            /** Words */
+            words: string;
+        };
+        /** LeaveOutIn */
+        LeaveOutIn: {
+            /** Version */
+            version: number;
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+        };
+        /** TakeBackIn */
+        TakeBackIn: {
+            /** Version */
+            version: number;
+            /** Index */
+            index: number;
+        };
+        /** CompareOut */
+        CompareOut: {
+            first: components["schemas"]["CaptureOut"];
+            second: components["schemas"]["CaptureOut"];
+            /** Changes */
+            changes: components["schemas"]["CamChange"][];
+        };
+        /** Yard */
+        Yard: {
+            /** Units */
+            units: components["schemas"]["UnitOut"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobLine"][];
+            /** Stages */
+            stages: components["schemas"]["JobStage"][];
+        };
+        /** NewJob */
+        NewJob: {
+            /** Unit Id */
+            unit_id: number;
+        };
+        /**
+         * ErrorCode
+         * @description What kind of error it is: software acts on it, a person reads the words.
+         * @enum {string}
+         */
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "broken";
+        /**
          * Asked
-         * @description One thing to observe in a step. ``kind`` torque and angle carry the book's stage.
+         * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
+         *     ``right`` are codes of those ``choices`` that close the step; ``hint`` says how to answer;
+         *     ``escape`` is what may be chosen where a figure is asked and there is none.
          */
         Asked: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["AskedKind"];
             /** Ask */
             ask: string;
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
             /**
              * Choices
              * @default []
              */
-            choices: string[];
+            choices: components["schemas"]["Choice"][];
             /**
              * Right
              * @default []
              */
             right: string[];
+            /** @default null */
+            escape: components["schemas"]["Choice"] | null;
             /**
              * Expected
              * @default null
@@ -2373,6 +2402,22 @@ export interface components {
              * @default null
              */
             fastener: string | null;
+        };
+        /**
+         * AskedKind
+         * @description What an answer is: a number counted, a mark read, a choice, a length, or a stage applied.
+         * @enum {string}
+         */
+        AskedKind: "count" | "mark" | "word" | "measure" | "torque" | "angle" | "back_off";
+        /**
+         * Choice
+         * @description One of several answers. ``code`` is kept and compared; ``words`` are shown.
+         */
+        Choice: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
         };
         /**
          * HardStop
@@ -2436,6 +2481,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** @description What the step does. */
+            readonly verb: components["schemas"]["Verb"];
         };
         /** RecordOut */
         RecordOut: {
@@ -2455,7 +2502,10 @@ export interface components {
              */
             at: string;
         };
-        /** SeenOut */
+        /**
+         * SeenOut
+         * @description One answer; ``said`` is question and answer in one line.
+         */
         SeenOut: {
             /** Ask */
             ask: string;
@@ -2465,6 +2515,8 @@ export interface components {
             ok: boolean;
             /** Words */
             words: string;
+            /** Said */
+            said: string;
         };
         /** Stage */
         Stage: {
@@ -2481,314 +2533,12 @@ export interface components {
             /** Tolerance */
             tolerance: number;
         };
-        /** CaptureOut */
-        CaptureOut: {
-            /** Id */
-            id: number;
-            /** Phase */
-            phase: string;
-            /** Source */
-            source: string;
-            /** Seconds */
-            seconds: number;
-            /** Rate Hz */
-            rate_hz: number;
-            /** Rpm */
-            rpm: number;
-            /** Taken By */
-            taken_by: string;
-            /**
-             * Taken At
-             * Format: date-time
-             */
-            taken_at: string;
-            /** Quality */
-            quality: string[];
-            /** Notes */
-            notes: string[];
-            /** Samples */
-            samples: number;
-            /** Struck */
-            struck: string | null;
-        };
         /**
-         * Check
-         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
-         *     with a reason.
+         * Verb
+         * @description What a step does.
+         * @enum {string}
          */
-        Check: {
-            /** Name */
-            name: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "met" | "failed" | "unknown";
-            /** Words */
-            words: string;
-            /** Overridable */
-            overridable: boolean;
-        };
-        /**
-         * Ladder
-         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is
-         *     ±``tolerance_deg``.
-         */
-        Ladder: {
-            /** Low Deg */
-            low_deg: number;
-            /** High Deg */
-            high_deg: number;
-            /** Tolerance Deg */
-            tolerance_deg: number;
-            /** Rows */
-            rows: components["schemas"]["LadderRow"][];
-        };
-        /**
-         * LadderRow
-         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
-         *     engine's own, if any.
-         */
-        LadderRow: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** Bank */
-            bank: string | null;
-            /** Role */
-            role: string | null;
-            /** Baseline Deg */
-            baseline_deg: number | null;
-            /** Tooth Deg */
-            tooth_deg: number;
-            /** Rungs */
-            rungs: components["schemas"]["Rung"][];
-        };
-        /** Named */
-        Named: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-        };
-        /**
-         * Rung
-         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval,
-         *     crank degrees late.
-         */
-        Rung: {
-            /** Phase */
-            phase: string;
-            /** At Deg */
-            at_deg: number;
-            /** Low Deg */
-            low_deg: number;
-            /** High Deg */
-            high_deg: number;
-            /** Is Ghost */
-            is_ghost: boolean;
-            /**
-             * Is Known
-             * @description False while the phaser's state is unknown: the reading then says little of the cam.
-             */
-            is_known: boolean;
-            /** Reading */
-            reading: string;
-            /** Words */
-            words: string;
-        };
-        /** Trace */
-        Trace: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Cam */
-            cam: string | null;
-            /** Low V */
-            low_v: number[];
-            /** High V */
-            high_v: number[];
-            /** Expected Deg */
-            expected_deg: number[];
-            /** Expected Rising */
-            expected_rising: boolean[];
-            /** Deviation Deg */
-            deviation_deg: number | null;
-        };
-        /**
-         * CamDetail
-         * @description Everything one capture says of a cam; crank degrees, late positive.
-         */
-        CamDetail: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** Deviation Deg */
-            deviation_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Scatter Deg */
-            scatter_deg: number;
-            /** Cycles */
-            cycles: number;
-            /** Per Cycle Deg */
-            per_cycle_deg: number[];
-            /** Cycle S */
-            cycle_s: number[];
-            /** Cycle Rpm */
-            cycle_rpm: number[];
-            /** Edges */
-            edges: components["schemas"]["EdgeReading"][];
-            settling: components["schemas"]["Settling"] | null;
-            speed: components["schemas"]["SpeedSlope"] | null;
-            half_order: components["schemas"]["HalfOrder"] | null;
-            /** Is Inverted */
-            is_inverted: boolean;
-        };
-        /** ChannelOut */
-        ChannelOut: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Is Crank */
-            is_crank: boolean;
-        };
-        /**
-         * EdgeReading
-         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone
-         *     stands apart.
-         */
-        EdgeReading: {
-            /** Expected Deg */
-            expected_deg: number;
-            /** Rising */
-            rising: boolean;
-            /** Deviation Deg */
-            deviation_deg: number | null;
-            /** Stderr Deg */
-            stderr_deg: number | null;
-            /** Is Off */
-            is_off: boolean;
-        };
-        /** FingerprintOut */
-        FingerprintOut: {
-            /** Error Deg */
-            error_deg: number[];
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Turns */
-            turns: number;
-            /** Is Clear */
-            is_clear: boolean;
-        };
-        /**
-         * HalfOrder
-         * @description Once-per-cycle part of the edges' own deviations: an eccentric or shaken wheel. Degrees and
-         *     phase of its peak.
-         */
-        HalfOrder: {
-            /** Amplitude Deg */
-            amplitude_deg: number;
-            /** Peak Deg */
-            peak_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-        };
-        /** LeftOut */
-        LeftOut: {
-            /** Start S */
-            start_s: number;
-            /** Stop S */
-            stop_s: number;
-            /** Reason */
-            reason: string;
-            /** By */
-            by: string;
-        };
-        /**
-         * Settling
-         * @description Δ(t) = settled + amplitude·exp(−t/decay), least squares, t from the capture's start; standard
-         *     error of the amplitude.
-         */
-        Settling: {
-            /** Settled Deg */
-            settled_deg: number;
-            /** Amplitude Deg */
-            amplitude_deg: number;
-            /** Decay S */
-            decay_s: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-        };
-        /**
-         * SpeedSlope
-         * @description Change of Δ per 1000 rpm with its standard error, over the speeds seen.
-         */
-        SpeedSlope: {
-            /** Deg Per Krpm */
-            deg_per_krpm: number;
-            /** Stderr */
-            stderr: number;
-            /** Low Rpm */
-            low_rpm: number;
-            /** High Rpm */
-            high_rpm: number;
-        };
-        /** ExpectedEdge */
-        ExpectedEdge: {
-            /** Time S */
-            time_s: number;
-            /** Deg */
-            deg: number;
-            /** Rising */
-            rising: boolean;
-        };
-        /**
-         * WindowChannel
-         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those
-         *     found.
-         */
-        WindowChannel: {
-            /** Channel */
-            channel: string;
-            /** Name */
-            name: string;
-            /** Low V */
-            low_v: number[];
-            /** High V */
-            high_v: number[];
-            /** Expected */
-            expected: components["schemas"]["ExpectedEdge"][];
-            /** Found S */
-            found_s: number[];
-        };
-        /**
-         * CamChange
-         * @description Change of one cam from the first capture to the second, crank degrees, with its standard
-         *     error; ``words`` say it.
-         */
-        CamChange: {
-            /** Cam */
-            cam: string;
-            /** Name */
-            name: string;
-            /** First Deg */
-            first_deg: number;
-            /** Second Deg */
-            second_deg: number;
-            /** Change Deg */
-            change_deg: number;
-            /** Stderr Deg */
-            stderr_deg: number;
-            /** Is Clear */
-            is_clear: boolean;
-            /** Words */
-            words: string;
-        };
+        Verb: "op" | "remove" | "fit" | "torque";
         /**
          * BookLine
          * @description A book in the list: the newest revision of each engine; ``units`` carry it.
@@ -2860,6 +2610,12 @@ export interface components {
             more: string;
             /** Less */
             less: string;
+            /** Beside */
+            beside: string;
+            /** Meanings */
+            meanings: components["schemas"]["Miscount"][];
+            /** Far */
+            far: string;
         };
         /** Fact */
         Fact: {
@@ -2888,6 +2644,20 @@ export interface components {
             miss_before_deg: number;
             /** Miss After Deg */
             miss_after_deg: number;
+        };
+        /**
+         * Miscount
+         * @description What a number of links found between two marks means.
+         */
+        Miscount: {
+            /** Counted */
+            counted: number;
+            /** Is Right */
+            is_right: boolean;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * PositionLine
@@ -2984,6 +2754,36 @@ export interface components {
             crank_deg: number;
             /** Cylinders */
             cylinders: number[];
+            /**
+             * Look
+             * @enum {string}
+             */
+            look: "safe" | "risk" | "unknown";
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TeethKind
+         * @description Teeth off until valves of one kind touch, over all rows of a cam: where rows differ, the
+         *     worst. ``parked`` is empty where its phaser changes nothing.
+         */
+        TeethKind: {
+            /** Cam Name */
+            cam_name: string;
+            /** Kind */
+            kind: string;
+            /** Is Near */
+            is_near: boolean;
+            /** Early */
+            early: string;
+            /** Late */
+            late: string;
+            /** Parked */
+            parked: string;
+            /** Words */
+            words: string;
         };
         /**
          * TeethView
@@ -3074,6 +2874,12 @@ export interface components {
             /** Turn Deg */
             turn_deg: number;
         };
+        /**
+         * Phase
+         * @description Of which engine a reading tells: the one that came in, or the one that was repaired.
+         * @enum {string}
+         */
+        Phase: "before" | "after";
         /** PhaserIn */
         PhaserIn: {
             /**
@@ -3087,6 +2893,13 @@ export interface components {
              * @default 0
              */
             command_deg: number;
+        };
+        /** Named */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * ChainPicture
@@ -3105,6 +2918,8 @@ export interface components {
             plane: string;
             /** Bank */
             bank: string | null;
+            /** Is Second Bank */
+            is_second_bank: boolean;
             /** Links */
             links: number;
             /** Pitch Mm */
@@ -3142,6 +2957,10 @@ export interface components {
         ContactLine: {
             /** Contact */
             contact: string;
+            /** Chain */
+            chain: string;
+            /** Sprocket */
+            sprocket: string;
             /** Name */
             name: string;
         };
@@ -3188,6 +3007,8 @@ export interface components {
             plane: string;
             /** Bank */
             bank: string | null;
+            /** Is Second Bank */
+            is_second_bank: boolean;
             /** Forward */
             forward: number[][];
             /** Back */
@@ -3446,57 +3267,6 @@ export interface components {
              */
             reserve: string;
         };
-        /** JobLine */
-        JobLine: {
-            /** Id */
-            id: number;
-            /** Number */
-            number: string;
-            /** Unit */
-            unit: string;
-            /** Tag */
-            tag: string;
-            /** Engine */
-            engine: string;
-            /** Stage */
-            stage: string;
-            /** Next Action */
-            next_action: string;
-            /** Complaint */
-            complaint: string;
-            /** Opened By */
-            opened_by: string;
-            /**
-             * Opened At
-             * Format: date-time
-             */
-            opened_at: string;
-            /** Signed At Depot */
-            signed_at_depot: string | null;
-            /** Is Imported */
-            is_imported: boolean;
-        };
-        /** UnitOut */
-        UnitOut: {
-            /** Id */
-            id: number;
-            /** Tag */
-            tag: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Place */
-            place: string;
-            /** Hours */
-            hours: number | null;
-            /** Engine */
-            engine: string;
-            /** Has Baseline */
-            has_baseline: boolean;
-            /** Open Job */
-            open_job: number | null;
-        };
         /** Intake */
         Intake: {
             /**
@@ -3547,6 +3317,12 @@ export interface components {
              */
             accessories: "excluded" | "not excluded" | "unknown";
         };
+        /**
+         * JobStage
+         * @description The stages of a job in their order; ``DONE`` once its report is signed.
+         * @enum {string}
+         */
+        JobStage: "intake" | "readings" | "verdict" | "plan" | "bench" | "proof" | "handover" | "done";
         /** NotebookEntry */
         NotebookEntry: {
             /** Id */
@@ -3567,12 +3343,43 @@ export interface components {
             /** Is Reversed */
             is_reversed: boolean;
         };
-        /** PartState */
-        PartState: {
+        /**
+         * PartState
+         * @description What is known of a part, or being done with it.
+         * @enum {string}
+         */
+        PartState: "unknown" | "within" | "suspected" | "over" | "to_renew" | "renewed";
+        /**
+         * PartStateOut
+         * @description A part's state, as a code and in words.
+         */
+        PartStateOut: {
             /** Part */
             part: string;
-            /** State */
-            state: string;
+            state: components["schemas"]["PartState"];
+            /** Words */
+            words: string;
+        };
+        /** UnitOut */
+        UnitOut: {
+            /** Id */
+            id: number;
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Place */
+            place: string;
+            /** Hours */
+            hours: number | null;
+            /** Engine */
+            engine: string;
+            /** Has Baseline */
+            has_baseline: boolean;
+            /** Open Job */
+            open_job: number | null;
         };
         /** KeyLine */
         KeyLine: {
@@ -3598,6 +3405,8 @@ export interface components {
             deviation_deg: number;
             /** Stderr Deg */
             stderr_deg: number;
+            /** Half 90 */
+            half_90: number;
             /** Scatter Deg */
             scatter_deg: number;
             /** History S */
@@ -3605,6 +3414,24 @@ export interface components {
             /** History Deg */
             history_deg: number[];
         };
+        /**
+         * LivePhaser
+         * @description A phaser and the angles it may be sent to, crank degrees away from park.
+         */
+        LivePhaser: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Angles Deg */
+            angles_deg: number[];
+        };
+        /**
+         * LiveStatus
+         * @description Where a live look stands.
+         * @enum {string}
+         */
+        LiveStatus: "off" | "connecting" | "live" | "lost";
         /**
          * Expected
          * @description What the book expects at a temperature and pressure: dead time (s), rates (crank degrees per
@@ -3619,6 +3446,21 @@ export interface components {
             rate_back_deg_s: number;
         };
         /**
+         * FitAtOil
+         * @description A phaser's answer at one state of the oil.
+         */
+        FitAtOil: {
+            /** Oil */
+            oil: string;
+            fit: components["schemas"]["PhaserResponseFit"];
+        };
+        /**
+         * LogKind
+         * @description A guided sweep, or any other log of the vehicle.
+         * @enum {string}
+         */
+        LogKind: "sweep" | "log";
+        /**
          * LogOut
          * @description A log of the vehicle: what must be known before it is believed, and each phaser fitted.
          */
@@ -3627,8 +3469,7 @@ export interface components {
             id: number;
             /** Source */
             source: string;
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["LogKind"];
             /** Oil */
             oil: string;
             /** Seconds */
@@ -3648,6 +3489,21 @@ export interface components {
             fits: components["schemas"]["PhaserResponseFit"][];
         };
         /**
+         * PhaserByOil
+         * @description One phaser in every log, the newest first; ``worst`` is what it is judged by.
+         */
+        PhaserByOil: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            worst: components["schemas"]["PhaserResponseFit"] | null;
+            /** Gravity */
+            gravity: number;
+            /** Fits */
+            fits: components["schemas"]["FitAtOil"][];
+        };
+        /**
          * PhaserResponseFit
          * @description What a sweep says of one phaser; crank degrees away from park, seconds. None where the sweep
          *     does not show it.
@@ -3657,11 +3513,9 @@ export interface components {
             phaser: string;
             /** Name */
             name: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "sound" | "slow" | "stuck" | "drifting" | "hunting" | "not parking" | "off its command" | "off its base" | "not told";
+            state: components["schemas"]["PhaserState"];
+            /** State Words */
+            state_words: string;
             /** Words */
             words: string;
             /** Dead Time S */
@@ -3697,110 +3551,11 @@ export interface components {
             fit_deg: number[];
         };
         /**
-         * Evidence
-         * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
-         *     Bayes factor).
+         * PhaserState
+         * @description What a phaser is, as far as its answer to commands tells.
+         * @enum {string}
          */
-        Evidence: {
-            /** Reading */
-            reading: string;
-            /** About */
-            about: string;
-            /** Log Factor */
-            log_factor: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * Proposal
-         * @description A component proposed for renewal and why.
-         */
-        Proposal: {
-            /** Component */
-            component: string;
-            /** Name */
-            name: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * Suspect
-         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
-         *     ``teeth`` late for a jump.
-         */
-        Suspect: {
-            /** Key */
-            key: string;
-            /** Kind */
-            kind: string;
-            /** Part */
-            part: string;
-            /** Name */
-            name: string;
-            /** Probability */
-            probability: number;
-            /** Prior */
-            prior: number;
-            /** Detail */
-            detail: string;
-            /** Evidence */
-            evidence: components["schemas"]["Evidence"][];
-            /**
-             * Teeth
-             * @default 0
-             */
-            teeth: number;
-        };
-        /**
-         * Verdict
-         * @description Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
-         *     first.
-         */
-        Verdict: {
-            /** Engine */
-            engine: string;
-            /** Suspects */
-            suspects: components["schemas"]["Suspect"][];
-            /** Wear */
-            wear: components["schemas"]["WearEstimate"][];
-            /** Confounded */
-            confounded: string[];
-            /** Headline */
-            headline: string;
-            /** Apart */
-            apart: string;
-            /** Advice */
-            advice: string[];
-            /** Judged Against */
-            judged_against: string;
-            /** Readings Used */
-            readings_used: number;
-        };
-        /**
-         * WearEstimate
-         * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
-         *     being over it.
-         */
-        WearEstimate: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Limit */
-            limit: number;
-            /** Median */
-            median: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Over */
-            over: number;
-            /** Judged */
-            judged: string;
-        };
+        PhaserState: "sound" | "slow" | "stuck" | "drifting" | "hunting" | "not_parking" | "off_command" | "off_base" | "not_told";
         /** ComponentOut */
         ComponentOut: {
             /** Id */
@@ -3831,6 +3586,141 @@ export interface components {
             why: string;
         };
         /**
+         * Proposal
+         * @description A component proposed for renewal and why.
+         */
+        Proposal: {
+            /** Component */
+            component: string;
+            /** Name */
+            name: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * CaptureOut
+         * @description A kept capture. ``quality_verdict`` sums up what is to know of it.
+         */
+        CaptureOut: {
+            /** Id */
+            id: number;
+            /** Phase */
+            phase: string;
+            /** Source */
+            source: string;
+            /** Seconds */
+            seconds: number;
+            /** Rate Hz */
+            rate_hz: number;
+            /** Rpm */
+            rpm: number;
+            /** Taken By */
+            taken_by: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Quality */
+            quality: string[];
+            /** Notes */
+            notes: string[];
+            /** Samples */
+            samples: number;
+            /** Struck */
+            struck: string | null;
+            /** Quality Verdict */
+            quality_verdict: string;
+        };
+        /**
+         * Check
+         * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
+         *     with a reason.
+         */
+        Check: {
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "met" | "failed" | "unknown";
+            /** Words */
+            words: string;
+            /** Overridable */
+            overridable: boolean;
+        };
+        /**
+         * Ladder
+         * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is
+         *     ±``tolerance_deg``.
+         */
+        Ladder: {
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Tolerance Deg */
+            tolerance_deg: number;
+            /** Rows */
+            rows: components["schemas"]["LadderRow"][];
+        };
+        /**
+         * LadderRow
+         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
+         *     engine's own, if any.
+         */
+        LadderRow: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Bank */
+            bank: string | null;
+            /** Is Second Bank */
+            is_second_bank: boolean;
+            /** Role */
+            role: string | null;
+            /** Baseline Deg */
+            baseline_deg: number | null;
+            /** Tooth Deg */
+            tooth_deg: number;
+            /** Is Worst */
+            is_worst: boolean;
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+        };
+        /**
+         * Rung
+         * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval,
+         *     crank degrees late.
+         */
+        Rung: {
+            /** Phase */
+            phase: string;
+            /** At Deg */
+            at_deg: number;
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Is Ghost */
+            is_ghost: boolean;
+            /**
+             * Is Known
+             * @description False while the phaser's state is unknown: the reading then says little of the cam.
+             */
+            is_known: boolean;
+            /** Is Out */
+            is_out: boolean;
+            /** Reading */
+            reading: string;
+            /** Note */
+            note: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Blank
          * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is
          *     written ("" means: must be).
@@ -3859,7 +3749,7 @@ export interface components {
              * Choices
              * @default []
              */
-            choices: string[];
+            choices: components["schemas"]["Choice"][];
             /**
              * Hint
              * @default
@@ -3877,6 +3767,24 @@ export interface components {
             only_for: string;
         };
         /**
+         * Instrument
+         * @description What a cam was read with. Each may be off by something when nobody says by how much.
+         * @enum {string}
+         */
+        Instrument: "degree_wheel" | "control_unit" | "tool_play" | "marks" | "other";
+        /**
+         * InstrumentOut
+         * @description What a cam can be read with, and how far off it is taken to be (crank degrees) where nobody
+         *     says.
+         */
+        InstrumentOut: {
+            code: components["schemas"]["Instrument"];
+            /** Words */
+            words: string;
+            /** Assumed Deg */
+            assumed_deg: number;
+        };
+        /**
          * MeasuredPart
          * @description What may be measured with a sheet, and what the book says of it.
          */
@@ -3892,8 +3800,15 @@ export interface components {
             note: string;
         };
         /**
+         * ReadingKind
+         * @description A cam's deviation, or the worksheet that a mechanical reading was taken with.
+         * @enum {string}
+         */
+        ReadingKind: "cam" | "plunger" | "lash" | "compress" | "tool_fit" | "links" | "chain_length" | "liner" | "debris" | "endoscope" | "noise" | "oil";
+        /**
          * ReadingOut
-         * @description ``value`` is null where the answer is a word; ``band`` judges a worksheet's answer;
+         * @description ``value`` is null where the answer is a word; ``half_90`` is half of its 90 % interval;
+         *     ``band`` judges a worksheet's answer;
          *     ``working`` shows its arithmetic.
          */
         ReadingOut: {
@@ -3913,6 +3828,14 @@ export interface components {
             unit: string;
             /** Stderr */
             stderr: number | null;
+            /** Half 90 */
+            half_90: number | null;
+            /** Part Name */
+            part_name: string;
+            /** Figure */
+            figure: string;
+            /** Is Assumed */
+            is_assumed: boolean;
             /** Words */
             words: string;
             /** Band */
@@ -3953,8 +3876,7 @@ export interface components {
          *     in.
          */
         Worksheet: {
-            /** Kind */
-            kind: string;
+            kind: components["schemas"]["ReadingKind"];
             /** Title */
             title: string;
             /** Why */
@@ -4002,6 +3924,321 @@ export interface components {
              * @default []
              */
             working: string[];
+        };
+        /**
+         * Evidence
+         * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
+         *     Bayes factor); ``odds`` says how much in words, ``is_for`` which way.
+         */
+        Evidence: {
+            /** Reading */
+            reading: string;
+            /** About */
+            about: string;
+            /** Log Factor */
+            log_factor: number;
+            /** Odds */
+            odds: string;
+            /** Is For */
+            is_for: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Suspect
+         * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
+         *     ``teeth`` late for a
+         *     jump. ``is_accused``: something wrong, and likelier than not; ``is_shown``: worth a line.
+         */
+        Suspect: {
+            /** Key */
+            key: string;
+            kind: components["schemas"]["SuspectKind"];
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Probability */
+            probability: number;
+            /** Prior */
+            prior: number;
+            /** Detail */
+            detail: string;
+            /** Evidence */
+            evidence: components["schemas"]["Evidence"][];
+            /**
+             * Teeth
+             * @default 0
+             */
+            teeth: number;
+            /**
+             * Is Accused
+             * @default false
+             */
+            is_accused: boolean;
+            /**
+             * Is Shown
+             * @default true
+             */
+            is_shown: boolean;
+        };
+        /**
+         * SuspectKind
+         * @description What can be wrong. ``SOUND``: nothing the readings show; ``NONE``: none of the others.
+         * @enum {string}
+         */
+        SuspectKind: "wear" | "jump" | "phaser" | "tone" | "sound" | "none";
+        /**
+         * Verdict
+         * @description Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
+         *     first.
+         */
+        Verdict: {
+            /** Engine */
+            engine: string;
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+            /** Wear */
+            wear: components["schemas"]["WearEstimate"][];
+            /** Confounded */
+            confounded: string[];
+            /** Headline */
+            headline: string;
+            /** Others */
+            others: string;
+            /** Apart */
+            apart: string;
+            /** Advice */
+            advice: string[];
+            /** Judged Against */
+            judged_against: string;
+            /** Readings Used */
+            readings_used: number;
+        };
+        /**
+         * WearEstimate
+         * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
+         *     being over it; ``judged`` is ``state`` in words.
+         */
+        WearEstimate: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Limit */
+            limit: number;
+            /** Median */
+            median: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Over */
+            over: number;
+            state: components["schemas"]["WearState"];
+            /** Judged */
+            judged: string;
+        };
+        /**
+         * WearState
+         * @description Wear against its limit, as far as the readings tell.
+         * @enum {string}
+         */
+        WearState: "within" | "over" | "open";
+        /** Trace */
+        Trace: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+            /** Cam */
+            cam: string | null;
+            /** Low V */
+            low_v: number[];
+            /** High V */
+            high_v: number[];
+            /** Expected Deg */
+            expected_deg: number[];
+            /** Expected Rising */
+            expected_rising: boolean[];
+            /** Deviation Deg */
+            deviation_deg: number | null;
+        };
+        /**
+         * CamDetail
+         * @description Everything one capture says of a cam; crank degrees, late positive. ``half_90`` is half of
+         *     the 90 % interval; ``settling_deg`` the fitted course at ``cycle_s``; ``over_time`` and
+         *     ``half_order`` say it in words.
+         */
+        CamDetail: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+            /** Half 90 */
+            half_90: number;
+            /** Deviation Deg */
+            deviation_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Scatter Deg */
+            scatter_deg: number;
+            /** Cycles */
+            cycles: number;
+            /** Per Cycle Deg */
+            per_cycle_deg: number[];
+            /** Cycle S */
+            cycle_s: number[];
+            /** Cycle Rpm */
+            cycle_rpm: number[];
+            /** Edges */
+            edges: components["schemas"]["EdgeReading"][];
+            /** Settling Deg */
+            settling_deg: number[];
+            /** Over Time */
+            over_time: string;
+            /** Half Order */
+            half_order: string | null;
+            /** Is Inverted */
+            is_inverted: boolean;
+        };
+        /** ChannelOut */
+        ChannelOut: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Is Crank */
+            is_crank: boolean;
+        };
+        /**
+         * EdgeReading
+         * @description One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone
+         *     stands apart.
+         */
+        EdgeReading: {
+            /** Expected Deg */
+            expected_deg: number;
+            /** Rising */
+            rising: boolean;
+            /** Deviation Deg */
+            deviation_deg: number | null;
+            /** Stderr Deg */
+            stderr_deg: number | null;
+            /** Is Off */
+            is_off: boolean;
+        };
+        /** FingerprintOut */
+        FingerprintOut: {
+            /** Error Deg */
+            error_deg: number[];
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Turns */
+            turns: number;
+            /** Is Clear */
+            is_clear: boolean;
+            /** Words */
+            words: string;
+        };
+        /** LeftOut */
+        LeftOut: {
+            /** Start S */
+            start_s: number;
+            /** Stop S */
+            stop_s: number;
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+        };
+        /** ExpectedEdge */
+        ExpectedEdge: {
+            /** Time S */
+            time_s: number;
+            /** Deg */
+            deg: number;
+            /** Rising */
+            rising: boolean;
+        };
+        /**
+         * WindowChannel
+         * @description Lowest and highest volts at each of the window's times; edges the book expects, and those
+         *     found.
+         */
+        WindowChannel: {
+            /** Channel */
+            channel: string;
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+            /** Low V */
+            low_v: number[];
+            /** High V */
+            high_v: number[];
+            /** Expected */
+            expected: components["schemas"]["ExpectedEdge"][];
+            /** Found S */
+            found_s: number[];
+        };
+        /**
+         * CamChange
+         * @description Change of one cam from the first capture to the second, crank degrees, with its standard
+         *     error; ``words`` say it.
+         */
+        CamChange: {
+            /** Cam */
+            cam: string;
+            /** Name */
+            name: string;
+            /** First Deg */
+            first_deg: number;
+            /** Second Deg */
+            second_deg: number;
+            /** Change Deg */
+            change_deg: number;
+            /** Stderr Deg */
+            stderr_deg: number;
+            /** Is Clear */
+            is_clear: boolean;
+            /** Words */
+            words: string;
+        };
+        /** JobLine */
+        JobLine: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Unit */
+            unit: string;
+            /** Tag */
+            tag: string;
+            /** Engine */
+            engine: string;
+            stage: components["schemas"]["JobStage"];
+            /** Next Action */
+            next_action: string;
+            /** Complaint */
+            complaint: string;
+            /** Opened By */
+            opened_by: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Signed At Depot */
+            signed_at_depot: string | null;
+            /** Is Imported */
+            is_imported: boolean;
         };
     };
     responses: {

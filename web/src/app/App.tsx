@@ -32,7 +32,12 @@ function ToIntake() {
 
 export function App() {
   const me = useQuery(meQuery);
-  if (!me.data) return <main style={{ padding: 24 }}><Waiting error={me.error} what="who you are" /></main>;
+  if (!me.data)
+    return (
+      <main style={{ padding: 24 }}>
+        <Waiting error={me.error} what="who you are" />
+      </main>
+    );
   if (!me.data.name) return <SignIn />;
   return (
     <Routes>

@@ -13,25 +13,69 @@ import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
 
 const Frame = styled.div`
-  display: grid; grid-template-columns: 226px minmax(0, 1fr) 248px; grid-template-rows: auto minmax(0, 1fr); height: 100%;
-  @media (max-width: 1100px) { grid-template-columns: 190px minmax(0, 1fr); height: auto; min-height: 100%; }
+  display: grid;
+  grid-template-columns: 226px minmax(0, 1fr) 248px;
+  grid-template-rows: auto minmax(0, 1fr);
+  height: 100%;
+  @media (max-width: 1100px) {
+    grid-template-columns: 190px minmax(0, 1fr);
+    height: auto;
+    min-height: 100%;
+  }
 `;
 const Rail = styled.aside`
-  padding: 12px; border-right: 1px solid var(--line); overflow-y: auto; display: grid; gap: 10px; align-content: start; background: var(--sheet);
+  padding: 12px;
+  border-right: 1px solid var(--line);
+  overflow-y: auto;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+  background: var(--sheet);
 `;
 const Main = styled.main`
-  position: relative; padding: 16px; overflow-y: auto; display: grid; gap: 14px; align-content: start; min-width: 0;
+  position: relative;
+  padding: 16px;
+  overflow-y: auto;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+  min-width: 0;
 `;
 const Book = styled.aside`
-  border-left: 1px solid var(--line); overflow-y: auto; background: var(--sheet); padding: 12px;
-  @media (max-width: 1100px) { grid-column: 1 / -1; border-left: none; border-top: 1px solid var(--line); }
+  border-left: 1px solid var(--line);
+  overflow-y: auto;
+  background: var(--sheet);
+  padding: 12px;
+  @media (max-width: 1100px) {
+    grid-column: 1 / -1;
+    border-left: none;
+    border-top: 1px solid var(--line);
+  }
 `;
 const EngineLinks = styled.nav`
-  display: grid; grid-template-columns: 1fr 1fr; font-size: 14px;
-  a { min-height: 48px; display: flex; align-items: center; padding: 2px 6px; border: 1px solid var(--line); margin: -1px 0 0 -1px; line-height: 1.2; }
-  a.active { font-weight: 700; color: var(--ink); background: var(--enamel-tint); }
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  font-size: 14px;
+  a {
+    min-height: 48px;
+    display: flex;
+    align-items: center;
+    padding: 2px 6px;
+    border: 1px solid var(--line);
+    margin: -1px 0 0 -1px;
+    line-height: 1.2;
+  }
+  a.active {
+    font-weight: 700;
+    color: var(--ink);
+    background: var(--enamel-tint);
+  }
 `;
-const Next = styled.div`border: 2px solid var(--enamel); padding: 8px 10px; font-size: 15px;`;
+const Next = styled.div`
+  border: 2px solid var(--enamel);
+  padding: 8px 10px;
+  font-size: 15px;
+`;
 
 export function JobShell() {
   const id = Number(useParams().id);
@@ -41,14 +85,23 @@ export function JobShell() {
   const { change, trouble } = useChange(id);
 
   async function onUndo() {
-    await change((version) => take(client.POST("/api/jobs/{job_id}/undo", { params: { path: { job_id: id } }, body: { version } })));
+    await change((version) =>
+      take(
+        client.POST("/api/jobs/{job_id}/undo", {
+          params: { path: { job_id: id } },
+          body: { version },
+        }),
+      ),
+    );
   }
   useKeys({
     "?": () => setShowsKeys((s) => !s),
     Escape: () => setShowsKeys(false),
     y: () => void navigate("/"),
     u: () => void (job.data?.can_undo && onUndo()),
-    ...Object.fromEntries(STAGES.map((s, i) => [String(i + 1), () => void navigate(`/jobs/${id}/${s.id}`)])),
+    ...Object.fromEntries(
+      STAGES.map((s, i) => [String(i + 1), () => void navigate(`/jobs/${id}/${s.id}`)]),
+    ),
   });
   const data = job.data;
   return (
@@ -59,19 +112,27 @@ export function JobShell() {
             <Tab key={s.id} to={`/jobs/${id}/${s.id}`}>
               <small aria-hidden>{i + 1}</small>
               {s.name}
-              {data?.stage === s.id && <span title="The job stands here" aria-label="the job stands here">◆</span>}
+              {data?.stage === s.id && (
+                <span title="The job stands here" aria-label="the job stands here">
+                  ◆
+                </span>
+              )}
             </Tab>
           ))}
         </nav>
       </TopBar>
       {!data ? (
-        <Main><Waiting error={job.error} what="the job" /></Main>
+        <Main>
+          <Waiting error={job.error} what="the job" />
+        </Main>
       ) : (
         <>
           <Rail aria-label="The engine" tabIndex={0}>
             <div>
               <h2>{data.unit.name}</h2>
-              <Soft>{data.unit.tag} · {data.number} · {data.engine}</Soft>
+              <Soft>
+                {data.unit.tag} · {data.number} · {data.engine}
+              </Soft>
             </div>
             <Next>
               <Soft as="span">Next</Soft>
@@ -89,13 +150,21 @@ export function JobShell() {
           <Main>
             {job.error && <Waiting error={job.error} what="the job" />}
             {showsKeys && <KeyList />}
-            {data.imported_by && <CareNote title={data.signed_at_depot ? `Signed at ${data.signed_at_depot}` : "From a file"}>{data.import_note}</CareNote>}
+            {data.imported_by && (
+              <CareNote
+                title={data.signed_at_depot ? `Signed at ${data.signed_at_depot}` : "From a file"}
+              >
+                {data.import_note}
+              </CareNote>
+            )}
             <Outlet />
           </Main>
           <Book aria-label="Notebook" tabIndex={0}>
             <div style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
               <h2>Notebook</h2>
-              <Button onPress={() => void onUndo()} isDisabled={!data.can_undo}>Undo</Button>
+              <Button onPress={() => void onUndo()} isDisabled={!data.can_undo}>
+                Undo
+              </Button>
             </div>
             <TroubleNote trouble={trouble} />
             <Notebook entries={data.notebook} />

@@ -3,9 +3,19 @@ import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
 import { clock } from "../kit/words";
 
-const Page = styled.ol`list-style: none; margin: 8px 0 0; padding: 0; display: grid; gap: 10px;`;
+const Page = styled.ol`
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  display: grid;
+  gap: 10px;
+`;
 const Entry = styled.li<{ $gone: boolean }>`
-  font-size: 14px; line-height: 1.4; overflow-wrap: anywhere; border-top: 1px solid var(--line); padding-top: 8px;
+  font-size: 14px;
+  line-height: 1.4;
+  overflow-wrap: anywhere;
+  border-top: 1px solid var(--line);
+  padding-top: 8px;
   ${({ $gone }) => $gone && "text-decoration: line-through; color: var(--soft);"}
 `;
 
@@ -16,7 +26,9 @@ export function Notebook({ entries }: { entries: Schemas["NotebookEntry"][] }) {
     <Page>
       {[...entries].reverse().map((e) => (
         <Entry key={e.id} $gone={e.is_reversed}>
-          <Soft as="div" style={{ fontSize: 13 }}>{clock(e.at)} · {e.by}</Soft>
+          <Soft as="div" style={{ fontSize: 13 }}>
+            {clock(e.at)} · {e.by}
+          </Soft>
           {e.words}
         </Entry>
       ))}

@@ -9,25 +9,66 @@ import { dropAllDrafts } from "../kit/draft";
 import { applyTheme, storedTheme, type Theme } from "./theme";
 
 const Bar = styled.header`
-  grid-column: 1 / -1; display: flex; align-items: stretch; gap: 6px; min-height: 52px; padding: 0 14px;
-  background: var(--sheet); border-bottom: 2px solid var(--enamel);
-  @media (max-width: 1000px) { flex-wrap: wrap; justify-content: end; }
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: stretch;
+  gap: 6px;
+  min-height: 52px;
+  padding: 0 14px;
+  background: var(--sheet);
+  border-bottom: 2px solid var(--enamel);
+  @media (max-width: 1000px) {
+    flex-wrap: wrap;
+    justify-content: end;
+  }
 `;
 const Name = styled(Link)`
-  display: flex; align-items: center; font-weight: 700; font-size: 18px; color: var(--enamel); text-decoration: none; letter-spacing: 0.02em;
-  padding-right: 10px; min-height: 48px;
-  @media (max-width: 1000px) { margin-right: auto; }
+  display: flex;
+  align-items: center;
+  font-weight: 700;
+  font-size: 18px;
+  color: var(--enamel);
+  text-decoration: none;
+  letter-spacing: 0.02em;
+  padding-right: 10px;
+  min-height: 48px;
+  @media (max-width: 1000px) {
+    margin-right: auto;
+  }
 `;
 const Middle = styled.div`
-  flex: 1; display: flex; align-items: stretch; min-width: 0;
-  @media (max-width: 1000px) { order: 9; flex: 1 0 100%; &:empty { display: none; } }
+  flex: 1;
+  display: flex;
+  align-items: stretch;
+  min-width: 0;
+  @media (max-width: 1000px) {
+    order: 9;
+    flex: 1 0 100%;
+    &:empty {
+      display: none;
+    }
+  }
 `;
 const Quiet = styled(Button)`
-  background: none; border: none; color: var(--soft); cursor: pointer; min-width: 48px; padding: 0 8px; font-size: 14px;
-  &[data-hovered] { color: var(--ink); text-decoration: underline; }
+  background: none;
+  border: none;
+  color: var(--soft);
+  cursor: pointer;
+  min-width: 48px;
+  padding: 0 8px;
+  font-size: 14px;
+  &[data-hovered] {
+    color: var(--ink);
+    text-decoration: underline;
+  }
 `;
 
-const Who = styled.span`align-self: center; font-size: 14px; color: var(--soft); padding-left: 8px;`;
+const Who = styled.span`
+  align-self: center;
+  font-size: 14px;
+  color: var(--soft);
+  padding-left: 8px;
+`;
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const me = useQuery(meQuery);
@@ -50,7 +91,9 @@ export function TopBar({ children }: { children?: ReactNode }) {
     <Bar>
       <Name to="/">Flaneur</Name>
       <Middle>{children}</Middle>
-      <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>{theme === "lamp" ? "lamp" : "daylight"}</Quiet>
+      <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>
+        {theme === "lamp" ? "lamp" : "daylight"}
+      </Quiet>
       <Who>{me.data?.name?.split(" ")[0]}</Who>
       <Quiet onPress={() => void onSignOut()}>Sign out</Quiet>
     </Bar>

@@ -19,11 +19,27 @@ interface Props {
 const [W, H, LEFT, TOP, BOTTOM] = [900, 470, 84, 26, 34];
 
 /** Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe to go. */
-export function TouchMap({ map, loose, piston, service, here, onMove, toothDeg, off, span }: Props) {
+export function TouchMap({
+  map,
+  loose,
+  piston,
+  service,
+  here,
+  onMove,
+  toothDeg,
+  off,
+  span,
+}: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const x = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
   const y = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
-  const drawn = useMemo(() => ({ touches: outline(map.rows, span, (r) => r.touches), near: outline(map.rows, span, (r) => r.near) }), [map, span]);
+  const drawn = useMemo(
+    () => ({
+      touches: outline(map.rows, span, (r) => r.touches),
+      near: outline(map.rows, span, (r) => r.near),
+    }),
+    [map, span],
+  );
 
   function onPoint(event: PointerEvent) {
     const matrix = svg.current?.getScreenCTM();
@@ -31,50 +47,197 @@ export function TouchMap({ map, loose, piston, service, here, onMove, toothDeg, 
     const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
     const crank = Math.round(((p.x - LEFT) / (W - LEFT - 8)) * 720);
     const late = Math.round(span - ((p.y - TOP) / (H - TOP - BOTTOM)) * 2 * span);
-    onMove({ crank: Math.max(0, Math.min(719, crank)), late: Math.max(-span, Math.min(span, late)) });
+    onMove({
+      crank: Math.max(0, Math.min(719, crank)),
+      late: Math.max(-span, Math.min(span, late)),
+    });
   }
   function onKey(event: KeyboardEvent) {
-    const by = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    const by = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
+      event.key
+    ];
     if (!by) return;
     event.preventDefault();
     const [dx = 0, dy = 0] = by;
-    onMove({ crank: (here.crank + dx + 720) % 720, late: Math.max(-span, Math.min(span, here.late + dy)) });
+    onMove({
+      crank: (here.crank + dx + 720) % 720,
+      late: Math.max(-span, Math.min(span, here.late + dy)),
+    });
   }
   const lates = Array.from({ length: 5 }, (_, i) => -span + (i * span) / 2);
-  const teeth = toothDeg ? [-3, -2, -1, 1, 2, 3].map((k) => ({ k, late: k * toothDeg })).filter((t) => Math.abs(t.late) < span) : [];
+  const teeth = toothDeg
+    ? [-3, -2, -1, 1, 2, 3]
+        .map((k) => ({ k, late: k * toothDeg }))
+        .filter((t) => Math.abs(t.late) < span)
+    : [];
   return (
-    <svg ref={svg} viewBox={`0 0 ${W} ${H}`} width="100%" style={{ display: "block", touchAction: "none", cursor: "crosshair" }} role="group" aria-label="Touch map" onPointerDown={onPoint} onPointerMove={onPoint}>
+    <svg
+      ref={svg}
+      viewBox={`0 0 ${W} ${H}`}
+      width="100%"
+      style={{ display: "block", touchAction: "none", cursor: "crosshair" }}
+      role="group"
+      aria-label="Touch map"
+      onPointerDown={onPoint}
+      onPointerMove={onPoint}
+    >
       <defs>
-        <pattern id="touch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <rect width="7" height="7" fill="var(--red-tint)" /><line x1="0" y1="0" x2="0" y2="7" stroke="var(--red)" strokeWidth="3" />
+        <pattern
+          id="touch"
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="7" height="7" fill="var(--red-tint)" />
+          <line x1="0" y1="0" x2="0" y2="7" stroke="var(--red)" strokeWidth="3" />
         </pattern>
         <pattern id="near" width="6" height="6" patternUnits="userSpaceOnUse">
-          <rect width="6" height="6" fill="var(--ochre-tint)" /><circle cx="3" cy="3" r="1.1" fill="var(--ochre)" />
+          <rect width="6" height="6" fill="var(--ochre-tint)" />
+          <circle cx="3" cy="3" r="1.1" fill="var(--ochre)" />
         </pattern>
       </defs>
-      <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="var(--sheet)" stroke="var(--line)" />
-      {map.is_known && bands(loose).map(([a = 0, b = 0]) => <rect key={a} x={x(a)} y={TOP} width={x(b) - x(a)} height={H - TOP - BOTTOM} fill="var(--enamel-tint)" />)}
-      {map.is_known ? <><path d={drawn.near} fill="url(#near)" /><path d={drawn.touches} fill="url(#touch)" /></> : <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="url(#touch)" />}
-      {!map.is_known && <text x={W / 2} y={H / 2} textAnchor="middle" fontSize={24} fontWeight={700} fill="var(--ink)" stroke="var(--sheet)" strokeWidth={5} paintOrder="stroke">unknown: treat as touching</text>}
-      {map.is_known && loose.length === 0 && bands(piston).flatMap((band) => band).map((at) => <line key={at} x1={x(at)} x2={x(at)} y1={TOP} y2={H - BOTTOM} stroke="var(--ink)" strokeWidth={1.4} strokeDasharray="2 4" />)}
+      <rect
+        x={LEFT}
+        y={TOP}
+        width={W - LEFT - 8}
+        height={H - TOP - BOTTOM}
+        fill="var(--sheet)"
+        stroke="var(--line)"
+      />
+      {map.is_known &&
+        bands(loose).map(([a = 0, b = 0]) => (
+          <rect
+            key={a}
+            x={x(a)}
+            y={TOP}
+            width={x(b) - x(a)}
+            height={H - TOP - BOTTOM}
+            fill="var(--enamel-tint)"
+          />
+        ))}
+      {map.is_known ? (
+        <>
+          <path d={drawn.near} fill="url(#near)" />
+          <path d={drawn.touches} fill="url(#touch)" />
+        </>
+      ) : (
+        <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="url(#touch)" />
+      )}
+      {!map.is_known && (
+        <text
+          x={W / 2}
+          y={H / 2}
+          textAnchor="middle"
+          fontSize={24}
+          fontWeight={700}
+          fill="var(--ink)"
+          stroke="var(--sheet)"
+          strokeWidth={5}
+          paintOrder="stroke"
+        >
+          unknown: treat as touching
+        </text>
+      )}
+      {map.is_known &&
+        loose.length === 0 &&
+        bands(piston)
+          .flatMap((band) => band)
+          .map((at) => (
+            <line
+              key={at}
+              x1={x(at)}
+              x2={x(at)}
+              y1={TOP}
+              y2={H - BOTTOM}
+              stroke="var(--ink)"
+              strokeWidth={1.4}
+              strokeDasharray="2 4"
+            />
+          ))}
       <line x1={LEFT} x2={W - 8} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={1} />
-      {lates.map((v) => <text key={v} x={LEFT - 8} y={y(v) + 4} textAnchor="end" fontSize={13} fill="var(--soft)">{v > 0 ? `${v}° late` : v < 0 ? `${-v}° early` : "book"}</text>)}
-      {[0, 90, 180, 270, 360, 450, 540, 630, 720].map((v) => <text key={v} x={x(v)} y={H - 12} textAnchor={v === 720 ? "end" : "middle"} fontSize={13} fill="var(--soft)">{v}°</text>)}
+      {lates.map((v) => (
+        <text key={v} x={LEFT - 8} y={y(v) + 4} textAnchor="end" fontSize={13} fill="var(--soft)">
+          {v > 0 ? `${v}° late` : v < 0 ? `${-v}° early` : "book"}
+        </text>
+      ))}
+      {[0, 90, 180, 270, 360, 450, 540, 630, 720].map((v) => (
+        <text
+          key={v}
+          x={x(v)}
+          y={H - 12}
+          textAnchor={v === 720 ? "end" : "middle"}
+          fontSize={13}
+          fill="var(--soft)"
+        >
+          {v}°
+        </text>
+      ))}
       {teeth.map((t) => (
         <g key={t.k}>
-          <line x1={LEFT} x2={W - 8} y1={y(t.late)} y2={y(t.late)} stroke="var(--blue)" strokeWidth={0.8} strokeDasharray="3 5" />
-          {span < 200 && <text x={W - 12} y={y(t.late) - 3} textAnchor="end" fontSize={12} fill="var(--blue)" stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">{Math.abs(t.k)} {Math.abs(t.k) === 1 ? "tooth" : "teeth"} {t.k > 0 ? "late" : "early"}</text>}
+          <line
+            x1={LEFT}
+            x2={W - 8}
+            y1={y(t.late)}
+            y2={y(t.late)}
+            stroke="var(--blue)"
+            strokeWidth={0.8}
+            strokeDasharray="3 5"
+          />
+          {span < 200 && (
+            <text
+              x={W - 12}
+              y={y(t.late) - 3}
+              textAnchor="end"
+              fontSize={12}
+              fill="var(--blue)"
+              stroke="var(--sheet)"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {Math.abs(t.k)} {Math.abs(t.k) === 1 ? "tooth" : "teeth"} {t.k > 0 ? "late" : "early"}
+            </text>
+          )}
         </g>
       ))}
-      {off && [0, 720, -720].map((turn) => (
-        <line key={turn} x1={x(service + off.back + turn)} y1={y(off.back)} x2={x(service + off.on + turn)} y2={y(off.on)} stroke="var(--blue)" strokeWidth={4} clipPath="url(#frame)" />
-      ))}
-      <clipPath id="frame"><rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} /></clipPath>
-      <line x1={x(service)} x2={x(service)} y1={TOP - 4} y2={H - BOTTOM} stroke="var(--enamel)" strokeWidth={1.4} strokeDasharray="6 4" />
-      <text x={Math.max(x(service) + 4, LEFT + 4)} y={TOP - 9} fontSize={13} fill="var(--enamel)">service position {service}°</text>
+      {off &&
+        [0, 720, -720].map((turn) => (
+          <line
+            key={turn}
+            x1={x(service + off.back + turn)}
+            y1={y(off.back)}
+            x2={x(service + off.on + turn)}
+            y2={y(off.on)}
+            stroke="var(--blue)"
+            strokeWidth={4}
+            clipPath="url(#frame)"
+          />
+        ))}
+      <clipPath id="frame">
+        <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} />
+      </clipPath>
+      <line
+        x1={x(service)}
+        x2={x(service)}
+        y1={TOP - 4}
+        y2={H - BOTTOM}
+        stroke="var(--enamel)"
+        strokeWidth={1.4}
+        strokeDasharray="6 4"
+      />
+      <text x={Math.max(x(service) + 4, LEFT + 4)} y={TOP - 9} fontSize={13} fill="var(--enamel)">
+        service position {service}°
+      </text>
       <g
-        role="slider" tabIndex={0} aria-label="Where you stand" aria-valuemin={0} aria-valuemax={719} aria-valuenow={here.crank}
-        aria-valuetext={`crank ${here.crank}°, cam ${Math.abs(here.late)}° ${here.late < 0 ? "early" : "late"}`} onKeyDown={onKey} transform={`translate(${x(here.crank)} ${y(here.late)})`}
+        role="slider"
+        tabIndex={0}
+        aria-label="Where you stand"
+        aria-valuemin={0}
+        aria-valuemax={719}
+        aria-valuenow={here.crank}
+        aria-valuetext={`crank ${here.crank}°, cam ${Math.abs(here.late)}° ${here.late < 0 ? "early" : "late"}`}
+        onKeyDown={onKey}
+        transform={`translate(${x(here.crank)} ${y(here.late)})`}
       >
         <circle r={11} fill="var(--pen)" stroke="var(--on-pen)" strokeWidth={2} />
         <path d="M-17 0h34M0 -17v34" stroke="var(--ink)" strokeWidth={1.6} />
@@ -84,13 +247,22 @@ export function TouchMap({ map, loose, piston, service, here, onMove, toothDeg, 
 }
 
 /** Stretches of all rows within a span as one path. */
-function outline(rows: Schemas["RowOutline"][], span: number, of: (row: Schemas["RowOutline"]) => number[][]): string {
+function outline(
+  rows: Schemas["RowOutline"][],
+  span: number,
+  of: (row: Schemas["RowOutline"]) => number[][],
+): string {
   const atX = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
   const atY = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
   const tall = atY(0) - atY(3);
   return rows
     .filter((r) => Math.abs(r.late_deg) <= span)
-    .flatMap((r) => of(r).map(([a = 0, b = 0]) => `M${atX(a).toFixed(1)} ${(atY(r.late_deg) - tall / 2).toFixed(1)}h${(atX(b) - atX(a)).toFixed(1)}v${(tall + 0.2).toFixed(1)}h${(atX(a) - atX(b)).toFixed(1)}z`))
+    .flatMap((r) =>
+      of(r).map(
+        ([a = 0, b = 0]) =>
+          `M${atX(a).toFixed(1)} ${(atY(r.late_deg) - tall / 2).toFixed(1)}h${(atX(b) - atX(a)).toFixed(1)}v${(tall + 0.2).toFixed(1)}h${(atX(a) - atX(b)).toFixed(1)}z`,
+      ),
+    )
     .join("");
 }
 
@@ -102,5 +274,10 @@ function bands(windows: number[][]): number[][] {
 /** A window within 0 to 720, in two where it runs past the end. */
 function spans(a: number, b: number): number[][] {
   if (a >= 720) return [];
-  return b <= 720 ? [[a, b]] : [[a, 720], [0, b - 720]];
+  return b <= 720
+    ? [[a, b]]
+    : [
+        [a, 720],
+        [0, b - 720],
+      ];
 }

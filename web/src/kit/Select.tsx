@@ -1,8 +1,25 @@
 import styled from "styled-components";
 
-const Wrap = styled.label`display: grid; gap: 4px; font-size: 14px; color: var(--soft); min-width: 0;`;
+const Wrap = styled.label`
+  display: grid;
+  gap: 4px;
+  font-size: 14px;
+  color: var(--soft);
+  min-width: 0;
+`;
 const Box = styled.select`
-  min-height: 48px; padding: 8px 12px; background: var(--sheet); color: var(--ink); border: 1.5px solid var(--line); border-radius: 2px; font: inherit; font-size: 16px; width: 100%; min-width: 0; max-width: 100%; text-overflow: ellipsis;
+  min-height: 48px;
+  padding: 8px 12px;
+  background: var(--sheet);
+  color: var(--ink);
+  border: 1.5px solid var(--line);
+  border-radius: 2px;
+  font: inherit;
+  font-size: 16px;
+  width: 100%;
+  min-width: 0;
+  max-width: 100%;
+  text-overflow: ellipsis;
 `;
 
 interface Props {
@@ -18,7 +35,11 @@ export function Select({ label, value, onChange, options }: Props) {
     <Wrap>
       {label}
       <Box value={value} onChange={(e) => onChange(e.target.value)}>
-        {options.map((o) => <option key={o.value} value={o.value}>{o.label}</option>)}
+        {options.map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.label}
+          </option>
+        ))}
       </Box>
     </Wrap>
   );

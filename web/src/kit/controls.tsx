@@ -1,30 +1,88 @@
 import type { ReactNode } from "react";
 import {
-  Button as AriaButton, Checkbox as AriaCheckbox, Input, Label, Radio, RadioGroup, Text, TextArea, TextField, type ButtonProps,
+  Button as AriaButton,
+  Checkbox as AriaCheckbox,
+  Input,
+  Label,
+  Radio,
+  RadioGroup,
+  Text,
+  TextArea,
+  TextField,
+  type ButtonProps,
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 
 const Base = styled(AriaButton)<{ $look: "main" | "plain" | "stop" }>`
-  min-height: 48px; padding: 8px 18px; border: 1.5px solid var(--enamel); border-radius: 2px; cursor: pointer; font-weight: 700; white-space: nowrap;
-  background: transparent; color: var(--enamel);
-  ${({ $look }) => $look === "main" && css`background: var(--enamel); color: var(--on-enamel);`}
-  ${({ $look }) => $look === "stop" && css`border-color: var(--red); color: var(--red);`}
-  &[data-hovered] { box-shadow: inset 0 0 0 1.5px currentColor; }
-  &[data-disabled] { opacity: 0.55; cursor: default; }
+  min-height: 48px;
+  padding: 8px 18px;
+  border: 1.5px solid var(--enamel);
+  border-radius: 2px;
+  cursor: pointer;
+  font-weight: 700;
+  white-space: nowrap;
+  background: transparent;
+  color: var(--enamel);
+  ${({ $look }) =>
+    $look === "main" &&
+    css`
+      background: var(--enamel);
+      color: var(--on-enamel);
+    `}
+  ${({ $look }) =>
+    $look === "stop" &&
+    css`
+      border-color: var(--red);
+      color: var(--red);
+    `}
+  &[data-hovered] {
+    box-shadow: inset 0 0 0 1.5px currentColor;
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+  }
 `;
 
-export function Button({ look = "plain", ...props }: ButtonProps & { look?: "main" | "plain" | "stop" }) {
+export function Button({
+  look = "plain",
+  ...props
+}: ButtonProps & { look?: "main" | "plain" | "stop" }) {
   return <Base $look={look} {...props} />;
 }
 
-const Caption = styled(Label)`display: block; font-size: 14px; color: var(--soft); margin-bottom: 4px;`;
-const box = css`
-  width: 100%; min-height: 48px; padding: 9px 12px; background: var(--sheet); border: 1.5px solid var(--line); border-radius: 2px;
-  &[data-focused] { border-color: var(--blue); outline: none; box-shadow: 0 0 0 1.5px var(--blue); }
+const Caption = styled(Label)`
+  display: block;
+  font-size: 14px;
+  color: var(--soft);
+  margin-bottom: 4px;
 `;
-const Box = styled(Input)`${box}`;
-const Area = styled(TextArea)`${box} min-height: 92px; resize: vertical;`;
-const Hint = styled(Text)`display: block; font-size: 13px; color: var(--soft); margin-top: 3px;`;
+const box = css`
+  width: 100%;
+  min-height: 48px;
+  padding: 9px 12px;
+  background: var(--sheet);
+  border: 1.5px solid var(--line);
+  border-radius: 2px;
+  &[data-focused] {
+    border-color: var(--blue);
+    outline: none;
+    box-shadow: 0 0 0 1.5px var(--blue);
+  }
+`;
+const Box = styled(Input)`
+  ${box}
+`;
+const Area = styled(TextArea)`
+  ${box} min-height: 92px;
+  resize: vertical;
+`;
+const Hint = styled(Text)`
+  display: block;
+  font-size: 13px;
+  color: var(--soft);
+  margin-top: 3px;
+`;
 
 interface FieldProps {
   label: string;
@@ -39,7 +97,16 @@ interface FieldProps {
   autoFocus?: boolean;
 }
 
-export function Field({ label, hint, isLong, type = "text", autoComplete = "off", inputMode, autoFocus, ...props }: FieldProps) {
+export function Field({
+  label,
+  hint,
+  isLong,
+  type = "text",
+  autoComplete = "off",
+  inputMode,
+  autoFocus,
+  ...props
+}: FieldProps) {
   return (
     <TextField {...props} type={type} autoComplete={autoComplete} autoFocus={autoFocus}>
       <Caption>{label}</Caption>
@@ -49,15 +116,47 @@ export function Field({ label, hint, isLong, type = "text", autoComplete = "off"
   );
 }
 
-const Row = styled.div`display: flex; flex-wrap: wrap; gap: 6px;`;
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`;
 const Pick = styled(Radio)<{ $big?: boolean }>`
-  display: inline-flex; align-items: center; gap: 8px; min-height: ${({ $big }) => ($big ? 56 : 48)}px; padding: 6px 14px;
-  border: 1.5px solid var(--line); border-radius: 2px; background: var(--sheet); cursor: pointer; font-size: ${({ $big }) => ($big ? 20 : 15)}px;
-  &::before { content: ""; width: 12px; height: 12px; border: 2px solid var(--soft); border-radius: 50%; flex: none; }
-  &[data-selected] { border-color: var(--enamel); background: var(--enamel-tint); font-weight: 700; }
-  &[data-selected]::before { border-color: var(--enamel); background: var(--enamel); box-shadow: inset 0 0 0 2px var(--sheet); }
-  &[data-focus-visible] { outline: 3px solid var(--blue); }
-  &[data-disabled] { opacity: 0.55; cursor: default; }
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: ${({ $big }) => ($big ? 56 : 48)}px;
+  padding: 6px 14px;
+  border: 1.5px solid var(--line);
+  border-radius: 2px;
+  background: var(--sheet);
+  cursor: pointer;
+  font-size: ${({ $big }) => ($big ? 20 : 15)}px;
+  &::before {
+    content: "";
+    width: 12px;
+    height: 12px;
+    border: 2px solid var(--soft);
+    border-radius: 50%;
+    flex: none;
+  }
+  &[data-selected] {
+    border-color: var(--enamel);
+    background: var(--enamel-tint);
+    font-weight: 700;
+  }
+  &[data-selected]::before {
+    border-color: var(--enamel);
+    background: var(--enamel);
+    box-shadow: inset 0 0 0 2px var(--sheet);
+  }
+  &[data-focus-visible] {
+    outline: 3px solid var(--blue);
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+  }
 `;
 
 interface ChoiceProps<T extends string> {
@@ -69,9 +168,21 @@ interface ChoiceProps<T extends string> {
   isDisabled?: boolean;
 }
 
-export function Choice<T extends string>({ label, value, onChange, options, isBig, isDisabled }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  label,
+  value,
+  onChange,
+  options,
+  isBig,
+  isDisabled,
+}: ChoiceProps<T>) {
   return (
-    <RadioGroup value={value ?? ""} onChange={(v) => onChange(v as T)} isDisabled={isDisabled} orientation="horizontal">
+    <RadioGroup
+      value={value ?? ""}
+      onChange={(v) => onChange(v as T)}
+      isDisabled={isDisabled}
+      orientation="horizontal"
+    >
       <Caption>{label}</Caption>
       <Row>
         {options.map((o) => (
@@ -85,16 +196,47 @@ export function Choice<T extends string>({ label, value, onChange, options, isBi
 }
 
 const Tick = styled(AriaCheckbox)`
-  display: flex; align-items: center; gap: 12px; min-height: 48px; padding: 4px 8px; cursor: pointer;
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-height: 48px;
+  padding: 4px 8px;
+  cursor: pointer;
   &::before {
-    content: ""; flex: none; width: 22px; height: 22px; border: 2px solid var(--soft); background: var(--sheet); font-weight: 700;
-    display: grid; place-content: center; line-height: 1;
+    content: "";
+    flex: none;
+    width: 22px;
+    height: 22px;
+    border: 2px solid var(--soft);
+    background: var(--sheet);
+    font-weight: 700;
+    display: grid;
+    place-content: center;
+    line-height: 1;
   }
-  &[data-selected]::before { content: "✓"; border-color: var(--enamel); background: var(--enamel); color: var(--on-enamel); }
-  &[data-disabled] { opacity: 0.55; cursor: default; }
-  &[data-focus-visible] { outline: 3px solid var(--blue); }
+  &[data-selected]::before {
+    content: "✓";
+    border-color: var(--enamel);
+    background: var(--enamel);
+    color: var(--on-enamel);
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+  }
+  &[data-focus-visible] {
+    outline: 3px solid var(--blue);
+  }
 `;
 
-export function Check({ children, ...props }: { children: ReactNode; isSelected: boolean; onChange: (on: boolean) => void; isDisabled?: boolean }) {
+export function Check({
+  children,
+  ...props
+}: {
+  children: ReactNode;
+  isSelected: boolean;
+  onChange: (on: boolean) => void;
+  isDisabled?: boolean;
+}) {
   return <Tick {...props}>{children}</Tick>;
 }

@@ -32,7 +32,8 @@ export function dropDraft(person: string, what: string) {
 
 /** Drop every draft: at sign-out nothing typed stays behind. */
 export function dropAllDrafts() {
-  for (const key of Object.keys(localStorage)) if (key.startsWith(MARK)) localStorage.removeItem(key);
+  for (const key of Object.keys(localStorage))
+    if (key.startsWith(MARK)) localStorage.removeItem(key);
 }
 
 /** Who is at work, as drafts are kept. */

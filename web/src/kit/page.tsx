@@ -3,28 +3,84 @@ import styled from "styled-components";
 import type { Trouble } from "../api/client";
 
 export const Sheet = styled.section`
-  background: var(--sheet); border: 1px solid var(--line); padding: 16px 18px; display: grid; gap: 12px; align-content: start; min-width: 0;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  padding: 16px 18px;
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  min-width: 0;
 `;
-export const Stack = styled.div<{ $gap?: number }>`display: grid; gap: ${({ $gap }) => $gap ?? 14}px; align-content: start; min-width: 0; &[hidden] { display: none; }`;
+export const Stack = styled.div<{ $gap?: number }>`
+  display: grid;
+  gap: ${({ $gap }) => $gap ?? 14}px;
+  align-content: start;
+  min-width: 0;
+  &[hidden] {
+    display: none;
+  }
+`;
 export const Columns = styled.div<{ $of: string }>`
-  display: grid; grid-template-columns: ${({ $of }) => $of}; gap: 14px; align-items: start; min-width: 0;
-  @media (max-width: 1000px) { grid-template-columns: minmax(0, 1fr); }
+  display: grid;
+  grid-template-columns: ${({ $of }) => $of};
+  gap: 14px;
+  align-items: start;
+  min-width: 0;
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
-export const Line = styled.div`display: flex; flex-wrap: wrap; gap: 10px; align-items: end;`;
-export const Soft = styled.p`color: var(--soft); font-size: 14px;`;
-export const Unit = styled.span`font-weight: 400; color: var(--soft); font-size: 0.72em; margin-left: 0.15em;`;
-export const Big = styled.strong`font-size: 32px; line-height: 1.1; font-weight: 700;`;
+export const Line = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: end;
+`;
+export const Soft = styled.p`
+  color: var(--soft);
+  font-size: 14px;
+`;
+export const Unit = styled.span`
+  font-weight: 400;
+  color: var(--soft);
+  font-size: 0.72em;
+  margin-left: 0.15em;
+`;
+export const Big = styled.strong`
+  font-size: 32px;
+  line-height: 1.1;
+  font-weight: 700;
+`;
 
-const Stop = styled.div`border-left: 6px solid var(--red); background: var(--red-tint); padding: 10px 14px; display: grid; gap: 4px;`;
-const Care = styled(Stop)`border-color: var(--ochre); background: var(--ochre-tint);`;
-const Tag = styled.strong`color: var(--red); display: inline-flex; gap: 8px; align-items: center;`;
-const CareTag = styled(Tag)`color: var(--ochre);`;
+const Stop = styled.div`
+  border-left: 6px solid var(--red);
+  background: var(--red-tint);
+  padding: 10px 14px;
+  display: grid;
+  gap: 4px;
+`;
+const Care = styled(Stop)`
+  border-color: var(--ochre);
+  background: var(--ochre-tint);
+`;
+const Tag = styled.strong`
+  color: var(--red);
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+`;
+const CareTag = styled(Tag)`
+  color: var(--ochre);
+`;
 
 /** A red-lead notice: something stands in the way. */
 export function StopNote({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <Stop role="alert">
-      <Tag><span aria-hidden>■</span>{title}</Tag>
+      <Tag>
+        <span aria-hidden>■</span>
+        {title}
+      </Tag>
       {children}
     </Stop>
   );
@@ -33,7 +89,10 @@ export function StopNote({ title, children }: { title: string; children?: ReactN
 export function CareNote({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <Care role="note">
-      <CareTag><span aria-hidden>▲</span>{title}</CareTag>
+      <CareTag>
+        <span aria-hidden>▲</span>
+        {title}
+      </CareTag>
       {children}
     </Care>
   );
@@ -56,7 +115,13 @@ export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
   );
 }
 
-const Head = styled.header`display: flex; flex-wrap: wrap; gap: 6px 18px; align-items: baseline; justify-content: space-between;`;
+const Head = styled.header`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  align-items: baseline;
+  justify-content: space-between;
+`;
 
 export function StageHead({ title, children }: { title: string; children?: ReactNode }) {
   return (

@@ -12,12 +12,16 @@ export function percent(share: number): string {
 
 export function hours(minutes: number): string {
   const whole = Math.round(minutes / 5) * 5;
-  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")}`;
+  return whole < 60
+    ? `${whole} min`
+    : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")}`;
 }
 
 export function clock(iso: string): string {
   const when = new Date(iso);
   const today = new Date().toDateString() === when.toDateString();
   const time = when.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-  return today ? time : `${when.toLocaleDateString("en-GB", { day: "2-digit", month: "short" })} ${time}`;
+  return today
+    ? time
+    : `${when.toLocaleDateString("en-GB", { day: "2-digit", month: "short" })} ${time}`;
 }

@@ -10,15 +10,56 @@ import { STAGES } from "../app/stages";
 import { Button } from "../kit/controls";
 import { Line, Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
 
-const Lanes = styled.ol`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(7, minmax(0, 1fr)); gap: 8px; @media (max-width: 1000px) { grid-template-columns: repeat(2, minmax(0, 1fr)); }`;
-const Lane = styled.li<{ $empty: boolean }>`border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")}; padding-top: 6px; display: grid; gap: 8px; align-content: start; min-width: 0;`;
-const Card = styled(Link)`
-  display: grid; gap: 6px; padding: 12px; background: var(--sheet); border: 1px solid var(--line); color: var(--ink); text-decoration: none;
-  overflow-wrap: anywhere; min-height: 48px;
-  &:hover { border-color: var(--enamel); }
+const Lanes = styled.ol`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(7, minmax(0, 1fr));
+  gap: 8px;
+  @media (max-width: 1000px) {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
 `;
-const Units = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(300px, 1fr)); gap: 8px;`;
-const UnitLine = styled.li`display: flex; justify-content: space-between; align-items: center; gap: 10px; background: var(--sheet); border: 1px solid var(--line); padding: 8px 12px;`;
+const Lane = styled.li<{ $empty: boolean }>`
+  border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")};
+  padding-top: 6px;
+  display: grid;
+  gap: 8px;
+  align-content: start;
+  min-width: 0;
+`;
+const Card = styled(Link)`
+  display: grid;
+  gap: 6px;
+  padding: 12px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  color: var(--ink);
+  text-decoration: none;
+  overflow-wrap: anywhere;
+  min-height: 48px;
+  &:hover {
+    border-color: var(--enamel);
+  }
+`;
+const Units = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: 8px;
+`;
+const UnitLine = styled.li`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 10px;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  padding: 8px 12px;
+`;
 
 export function Yard() {
   const yard = useQuery(yardQuery);
@@ -40,10 +81,18 @@ export function Yard() {
   const done = yard.data?.jobs.filter((j) => j.stage === "done") ?? [];
   return (
     <Ground>
-      <TopBar><Link to="/books" style={{ alignSelf: "center", padding: 12 }}>Engine books</Link></TopBar>
+      <TopBar>
+        <Link to="/books" style={{ alignSelf: "center", padding: 12 }}>
+          Engine books
+        </Link>
+      </TopBar>
       <Main>
         <StageHead title="Yard">
-          <Soft>{open.length ? `${open.length} open jobs. Choose one to go on where it stands.` : "No open job. Start one on a unit below."}</Soft>
+          <Soft>
+            {open.length
+              ? `${open.length} open jobs. Choose one to go on where it stands.`
+              : "No open job. Start one on a unit below."}
+          </Soft>
         </StageHead>
         <TroubleNote trouble={trouble} />
         {!yard.data ? (
@@ -55,11 +104,16 @@ export function Yard() {
                 const here = open.filter((j) => j.stage === s.id);
                 return (
                   <Lane key={s.id} $empty={!here.length}>
-                    <h2 style={{ fontSize: 16 }}>{s.name} <Soft as="span">{here.length || "–"}</Soft></h2>
+                    <h2 style={{ fontSize: 16 }}>
+                      {s.name} <Soft as="span">{here.length || "–"}</Soft>
+                    </h2>
                     {here.map((j) => (
                       <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
                         <strong>{j.unit}</strong>
-                        <Soft as="span">{j.number}{j.is_imported ? " · from a file" : ""}</Soft>
+                        <Soft as="span">
+                          {j.number}
+                          {j.is_imported ? " · from a file" : ""}
+                        </Soft>
                         <span>{j.next_action}</span>
                       </Card>
                     ))}
@@ -74,12 +128,25 @@ export function Yard() {
                   <UnitLine key={u.id}>
                     <div>
                       <strong>{u.name}</strong>
-                      <Soft>{u.kind}, {u.place} · {u.hours === null ? "hours unknown" : `${u.hours}\u00a0h`}{u.has_baseline ? " · own baseline" : ""}</Soft>
+                      <Soft>
+                        {u.kind}, {u.place} ·{" "}
+                        {u.hours === null ? "hours unknown" : `${u.hours}\u00a0h`}
+                        {u.has_baseline ? " · own baseline" : ""}
+                      </Soft>
                     </div>
                     {u.open_job ? (
-                      <Link to={`/jobs/${u.open_job}/intake`} style={{ whiteSpace: "nowrap" }}>in work</Link>
+                      <Link to={`/jobs/${u.open_job}/intake`} style={{ whiteSpace: "nowrap" }}>
+                        in work
+                      </Link>
                     ) : (
-                      <Button onPress={() => void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))} aria-label={`Start job on ${u.name}`}>Start job</Button>
+                      <Button
+                        onPress={() =>
+                          void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))
+                        }
+                        aria-label={`Start job on ${u.name}`}
+                      >
+                        Start job
+                      </Button>
                     )}
                   </UnitLine>
                 ))}
@@ -89,9 +156,26 @@ export function Yard() {
               <h2>Signed jobs</h2>
               {done.length === 0 && <Soft>None yet.</Soft>}
               {done.map((j) => (
-                <div key={j.id}><Link to={`/jobs/${j.id}/handover`}>{j.number} · {j.unit}</Link> <Soft as="span">{j.signed_at_depot ? `signed at ${j.signed_at_depot} · ` : ""}{j.complaint}</Soft></div>
+                <div key={j.id}>
+                  <Link to={`/jobs/${j.id}/handover`}>
+                    {j.number} · {j.unit}
+                  </Link>{" "}
+                  <Soft as="span">
+                    {j.signed_at_depot ? `signed at ${j.signed_at_depot} · ` : ""}
+                    {j.complaint}
+                  </Soft>
+                </div>
               ))}
-              <input ref={picker} type="file" accept=".json" hidden aria-label="Job file" onChange={(e) => e.target.files?.[0] && void go(sendFile("/api/import", e.target.files[0]))} />
+              <input
+                ref={picker}
+                type="file"
+                accept=".json"
+                hidden
+                aria-label="Job file"
+                onChange={(e) =>
+                  e.target.files?.[0] && void go(sendFile("/api/import", e.target.files[0]))
+                }
+              />
               <Line style={{ marginTop: 8, alignItems: "center" }}>
                 <Button onPress={() => picker.current?.click()}>Bring in a job file</Button>
                 <Link to="/seals">Whose seals count here</Link>

@@ -30,6 +30,11 @@ class Shaft(BookModel):
         description="Crank turns for one turn of it, where the book fixes it (cams: 2).",
     )
 
+    @property
+    def short_name(self) -> str:
+        """A cam by its role and bank, such as “Intake A”; its name where it has not both."""
+        return f"{self.role.capitalize()} {self.bank}" if self.role and self.bank else self.name
+
 
 class Sprocket(BookModel):
     """A sprocket or toothed pulley. ``fixed_by`` says what positions it on its shaft: a taper,

@@ -6,11 +6,12 @@ from typing import Any
 import yaml
 from pydantic import ValidationError
 
-from flaneur.core.book.marks import TEETH_SAID
+from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
 from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, KeyTextError
+from flaneur.core.keys import Contact, StepRef, Verb
 
 LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 MOST_NESTED = 30
@@ -252,16 +253,18 @@ def _operation_faults(book: EngineBook) -> Iterator[str]:
             yield from _missing(f"{path}.needed_for", component, book.components, "component")
         for field in ("before", "after"):
             for reference in getattr(operation, field):
-                verb, _, name = reference.partition(":")
-                if verb == "op":
-                    yield from _missing(f"{path}.{field}", name, book.operations, "operation")
-                elif verb in ("remove", "fit", "torque"):
-                    yield from _missing(f"{path}.{field}", name, book.components, "component")
-                else:
+                try:
+                    verb, name = StepRef.of(reference)
+                except KeyTextError:
                     yield (
                         f"{path}.{field}: {reference} starts with none of op:, remove:, fit:, "
                         "torque:"
                     )
+                    continue
+                if verb is Verb.OPERATION:
+                    yield from _missing(f"{path}.{field}", name, book.operations, "operation")
+                else:
+                    yield from _missing(f"{path}.{field}", name, book.components, "component")
 
 
 def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
@@ -273,20 +276,27 @@ def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
         if observe.kind in ("word", "mark") and not set(observe.right) & set(observe.choices):
             yield f"{path}.observe.right: none of the right answers is among the choices"
         if observe.kind == "mark":
-            chain, _, sprocket = (observe.contact or "").partition("/")
-            if chain not in book.chains or sprocket not in book.chains[chain].loop:
+            if not _is_contact(book, observe.contact):
                 yield (
                     f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this "
                     "book"
                 )
             for choice in observe.choices:
-                if choice not in TEETH_SAID:
+                if TeethOff.said(choice) is None:
                     yield (
                         f"{path}.observe.choices: “{choice}” names no number of teeth; say "
-                        f"{', '.join(TEETH_SAID)}"
+                        f"{', '.join(t.words for t in TeethOff)}"
                     )
-            if any(TEETH_SAID.get(choice, 0) for choice in observe.right):
+            if any(TeethOff.said(c) not in (None, TeethOff.ON_MARK) for c in observe.right):
                 yield f"{path}.observe.right: a contact is right on its mark only"
+
+
+def _is_contact(book: EngineBook, text: str | None) -> bool:
+    try:
+        chain, sprocket = Contact.of(text or "")
+    except KeyTextError:
+        return False
+    return chain in book.chains and sprocket in book.chains[chain].loop
 
 
 def task_observations(task: Task) -> list[Observe]:

@@ -5,15 +5,37 @@ from typing import Literal
 from pydantic import Field
 
 from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id
+from flaneur.core.choices import Worded
 
-# What may be said of a contact's mark, and the teeth it means, late positive. A book says it in
-# these words only: another wording would not be counted as the tooth it is.
-TEETH_SAID = {
-    "on the mark": 0,
-    "one tooth late": 1,
-    "one tooth early": -1,
-    "two teeth late": 2,
-    "two teeth early": -2,
+
+class TeethOff(Worded):
+    """What may be seen at a contact's mark. A book says it in these words only: another wording
+    would not be counted as the tooth it is.
+    """
+
+    ON_MARK = "on_mark", "on the mark"
+    LATE_1 = "late_1", "one tooth late"
+    EARLY_1 = "early_1", "one tooth early"
+    LATE_2 = "late_2", "two teeth late"
+    EARLY_2 = "early_2", "two teeth early"
+
+    @property
+    def teeth(self) -> int:
+        """Teeth off, late positive."""
+        return _TEETH[self]
+
+    @staticmethod
+    def said(words: str) -> "TeethOff | None":
+        """What a book means by these words; None for words no book may use."""
+        return next((t for t in TeethOff if t.words == words), None)
+
+
+_TEETH = {
+    TeethOff.ON_MARK: 0,
+    TeethOff.LATE_1: 1,
+    TeethOff.EARLY_1: -1,
+    TeethOff.LATE_2: 2,
+    TeethOff.EARLY_2: -2,
 }
 
 

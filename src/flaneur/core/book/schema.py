@@ -363,6 +363,11 @@ class EngineBook(BookModel):
             None,
         )
 
+    def wheel_name(self, key: str) -> str:
+        """A tone wheel by what it is read for: its cam in short, or the crank."""
+        wheel = self.tone_wheels[key]
+        return self.shafts[wheel.shaft].short_name if isinstance(wheel, VaneWheel) else "Crank"
+
     def cam_tolerance_deg(self, cam: str) -> float:
         """Tolerance of a cam's tone wheel, nought where the cam is read in another way."""
         wheel = self.cam_wheel(cam)

@@ -10,7 +10,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.facing import distinct, pairs
 from flaneur.core.clearance.off import UNKNOWN, reserve_words
-from flaneur.core.clearance.teeth import tooth_reaches
+from flaneur.core.clearance.teeth import MOST_TEETH, tooth_reaches
 from flaneur.core.clearance.touch import LATE_DEG
 from flaneur.core.clearance.touch import touch_map as touching
 from flaneur.core.drive.train import DriveTrain
@@ -78,6 +78,23 @@ class RiskAt(ClearanceModel):
 
     crank_deg: float
     cylinders: list[int]
+    look: Literal["safe", "risk", "unknown"]
+    title: str
+    words: str
+
+
+class TeethKind(ClearanceModel):
+    """Teeth off until valves of one kind touch, over all rows of a cam: where rows differ, the
+    worst. ``parked`` is empty where its phaser changes nothing.
+    """
+
+    cam_name: str
+    kind: str
+    is_near: bool
+    early: str
+    late: str
+    parked: str
+    words: str
 
 
 class ClearanceView(ClearanceModel):
@@ -102,6 +119,7 @@ class ClearanceView(ClearanceModel):
     holdings: list[HoldingView]
     has_phasers: bool
     teeth: list[TeethView]
+    teeth_kinds: list[TeethKind]
 
 
 class RowOutline(ClearanceModel):
@@ -211,8 +229,10 @@ def clearance_view(book: EngineBook) -> ClearanceView:
             holdings=[],
             has_phasers=bool(book.phasers),
             teeth=[],
+            teeth_kinds=[],
         )
     contacts, train = Contacts(book), DriveTrain(book)
+    teeth = teeth_views(contacts, train)
     heads = heads_view(contacts)
     loose, piston = windows_of(contacts, heads)
     chains = {key: book.chains[key].name for key in train.chains if train.cams_of(key)}
@@ -229,14 +249,15 @@ def clearance_view(book: EngineBook) -> ClearanceView:
             f"cylinder {c}: {' and '.join(kinds)} valves can meet the piston"
             for c, kinds in contacts.at_risk(here).items()
         ],
-        risk=risk_by_crank(contacts),
+        risk=risk_by_crank(contacts, heads),
         chains=chains,
         holdings=[
             HoldingView(index=i, school=h.school, name=h.name, text=h.text)
             for i, h in enumerate(book.clearance.holding)
         ],
         has_phasers=bool(book.phasers),
-        teeth=teeth_views(contacts, train),
+        teeth=teeth,
+        teeth_kinds=teeth_kinds(teeth),
     )
 
 
@@ -282,7 +303,7 @@ def window_words(contacts: Contacts, heads: HeadsView) -> str:
     return f"All cams may be loose with the crank at {spans} of a turn."
 
 
-def risk_by_crank(contacts: Contacts) -> list[RiskAt]:
+def risk_by_crank(contacts: Contacts, heads: HeadsView) -> list[RiskAt]:
     """Cylinders at risk by crank angle over one turn, one line for each change.
 
     A line holds for whole degrees, so that one at risk anywhere from one to the next counts for all
@@ -296,6 +317,62 @@ def risk_by_crank(contacts: Contacts) -> list[RiskAt]:
         for crank in range(360)
     ]
     return [
-        RiskAt(crank_deg=float(next(iter(run))[0]), cylinders=list(cylinders))
+        _risk_at(contacts, heads, float(next(iter(run))[0]), list(cylinders))
         for cylinders, run in groupby(at, key=lambda pair: pair[1])
     ]
+
+
+def _risk_at(
+    contacts: Contacts, heads: HeadsView, crank_deg: float, cylinders: list[int]
+) -> RiskAt:
+    """A line of the table in words: what loose cams may meet from this angle on."""
+    look: Literal["safe", "risk", "unknown"] = "safe"
+    title = "Cams may be loose here."
+    words = "No piston stands high enough to meet a fully open valve."
+    if cylinders:
+        look, title = "risk", "Cams must not be loose here:"
+        at = ", ".join(map(str, cylinders))
+        words = f"cylinder {at} at risk. {window_words(contacts, heads)}"
+    elif heads.may_meet:
+        look, title = "unknown", "No valve reaches a piston here."
+        words = heads.words
+    return RiskAt(crank_deg=crank_deg, cylinders=cylinders, look=look, title=title, words=words)
+
+
+def teeth_kinds(teeth: list[TeethView]) -> list[TeethKind]:
+    """The views of each cam and kind of valve put together."""
+    kinds: dict[tuple[str, str], list[TeethView]] = {}
+    for view in teeth:
+        kinds.setdefault((view.cam, view.kind), []).append(view)
+    return [_teeth_kind(rows) for rows in kinds.values()]
+
+
+def _teeth_kind(rows: list[TeethView]) -> TeethKind:
+    first = rows[0]
+    early = _least([r.phased_early for r in rows])
+    late = _least([r.phased_late for r in rows])
+    parked = (_least([r.early for r in rows]), _least([r.late for r in rows]))
+    meets = " and ".join(dict.fromkeys(r.meets for r in rows if r.meets))
+    at = ", ".join(str(r.cylinder) for r in rows)
+    return TeethKind(
+        cam_name=first.cam_name,
+        kind=first.kind,
+        is_near=1 in (early, late),
+        early=_so_many(early),
+        late=_so_many(late),
+        parked=f"early {_so_many(parked[0])}, late {_so_many(parked[1])}"
+        if parked != (early, late)
+        else "",
+        words=f"{first.tooth_deg:.1f}° of the crank a tooth; cylinder {at}"
+        + (f"; meet {meets}." if meets else "."),
+    )
+
+
+def _least(found: list[int | None]) -> int | None:
+    return min((n for n in found if n is not None), default=None)
+
+
+def _so_many(teeth: int | None) -> str:
+    if teeth is None:
+        return f"not up to {MOST_TEETH}"
+    return f"{teeth} {'tooth' if teeth == 1 else 'teeth'}"

@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.wear import WearUnknown
-from flaneur.core.drive.train import DriveTrain
+from flaneur.core.engine.compiled import compiled
+from flaneur.core.keys import SuspectKey, SuspectKind
 
 Floats = NDArray[np.float64]
 TEETH = (-2, -1, 1, 2)
@@ -22,22 +23,23 @@ class Abrupt:
 
     ``shift_deg`` moves cams outright (jumped teeth); ``spread_deg`` moves them along a direction by
     an unknown amount of standard deviation ``spread_sd``; ``wear_index`` lets one gradual unknown
-    wear out of turn; ``phaser_index`` frees that phaser's offset.
+    wear out of turn; ``phaser_index`` frees that phaser's offset; ``teeth`` is how far a jump is
+    late.
     """
 
     suspect: str
-    label: str
     log_odds: float
     shift_deg: Floats
     spread_deg: Floats
     spread_sd: float = 0.0
     wear_index: int | None = None
     phaser_index: int | None = None
+    teeth: int = 0
 
 
 def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
     """Every single abrupt fault of a book; degrees are crank degrees per cam in book order."""
-    train = DriveTrain(book)
+    train = compiled(book).train
     cams = book.cams
     still = np.zeros(len(cams))
     faults: list[Abrupt] = []
@@ -45,11 +47,18 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
     def odds(p: float) -> float:
         return float(np.log(p / (1 - p)))
 
+    def suspect(kind: SuspectKind, part: str) -> str:
+        return str(SuspectKey(kind, part))
+
     for i, item in enumerate(items):
         part = book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]
         faults.append(
             Abrupt(
-                f"wear:{item.key}", item.name, odds(part.wear.worn_out), still, still, wear_index=i
+                suspect(SuspectKind.WEAR, item.key),
+                odds(part.wear.worn_out),
+                still,
+                still,
+                wear_index=i,
             )
         )
     for contact in train.contacts():
@@ -60,17 +69,21 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
         for teeth in TEETH:
             faults.append(
                 Abrupt(
-                    f"jump:{contact}",
-                    f"{teeth:+d}",
+                    suspect(SuspectKind.JUMP, contact),
                     odds(book.limits.jump_prior * TEETH_SHARE[teeth]),
                     teeth * direction,
                     still,
+                    teeth=teeth,
                 )
             )
     for p, (key, phaser) in enumerate(book.phasers.items()):
         faults.append(
             Abrupt(
-                f"phaser:{key}", phaser.name, odds(phaser.fault_prior), still, still, phaser_index=p
+                suspect(SuspectKind.PHASER, key),
+                odds(phaser.fault_prior),
+                still,
+                still,
+                phaser_index=p,
             )
         )
     for key, wheel in book.tone_wheels.items():
@@ -79,7 +92,11 @@ def abrupt_faults(book: EngineBook, items: list[WearUnknown]) -> list[Abrupt]:
         )
         faults.append(
             Abrupt(
-                f"tone:{key}", wheel.name, odds(wheel.slip_prior), still, along, TONE_SLIP_SD_DEG
+                suspect(SuspectKind.TONE, key),
+                odds(wheel.slip_prior),
+                still,
+                along,
+                TONE_SLIP_SD_DEG,
             )
         )
     return faults

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.drive.chain import ChainDrive
 from flaneur.core.drive.train import DriveTrain
+from flaneur.core.keys import Contact
 
 
 class Count(BaseModel):
@@ -26,6 +27,38 @@ class Count(BaseModel):
     exact: float
     more: str
     less: str
+
+    def miscount(self, off: int) -> "Miscount":
+        """What it means to count ``off`` links more than the book has, or fewer."""
+        counted, number = self.links + off, abs(off)
+        if off == 0:
+            return Miscount(counted=counted, is_right=True, title=f"{counted} is right.", words="")
+        if number == 1:
+            return Miscount(
+                counted=counted,
+                is_right=False,
+                title=f"{counted}: {'one too many' if off > 0 else 'one short'}",
+                words=f"{self.more if off > 0 else self.less}. Count once more before lifting the "
+                "chain.",
+            )
+        return Miscount(
+            counted=counted,
+            is_right=False,
+            title=f"{counted}: {number} {'too many' if off > 0 else 'short'}",
+            words=f"Count again from the other mark. If it stays, the chain is {number} teeth "
+            "off, or this is not the book's chain.",
+        )
+
+
+class Miscount(BaseModel):
+    """What a number of links found between two marks means."""
+
+    model_config = ConfigDict(frozen=True)
+
+    counted: int
+    is_right: bool
+    title: str
+    words: str
 
 
 def counts(train: DriveTrain, chain: str) -> list[Count]:
@@ -88,7 +121,7 @@ def shifted_counts(train: DriveTrain, contact: str, teeth: int) -> dict[tuple[st
     """Counts (chain, start, end) as they are found with ``teeth`` late at a contact: each count to
     a late mark shrinks.
     """
-    chain, sprocket = contact.split("/")
+    chain, sprocket = Contact.of(contact)
     drive = train.chains[chain]
     late = {
         s: teeth if s == sprocket or sprocket == drive.chain.driver else 0 for s in drive.driven

@@ -11,6 +11,7 @@ from flaneur.core.drive.counts import shifted_counts
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
+from flaneur.core.keys import Contact
 
 
 class OffModel(BaseModel):
@@ -86,7 +87,7 @@ def one_tooth_off(book: EngineBook, contact: str, teeth: int) -> OneToothOff:
         )
     late, _ = train.shaft_late_deg(Faults(jumped_teeth={contact: teeth}))
     own = {shaft: deg / train.crank_per_turn[shaft] for shaft, deg in late.items()}
-    chain, sprocket = contact.split("/")
+    chain, sprocket = Contact.of(contact)
     found = shifted_counts(train, contact, teeth)
     number = (
         f"{abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'} {'late' if teeth > 0 else 'early'}"

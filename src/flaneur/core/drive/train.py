@@ -8,6 +8,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import ChainDrive, ChainWear
 from flaneur.core.errors import BookError
 from flaneur.core.faults.model import Faults
+from flaneur.core.keys import Contact
 
 
 @dataclass(frozen=True)
@@ -103,7 +104,7 @@ class DriveTrain:
         """Shafts that one tooth at a contact ``chain/sprocket`` shifts: at the driver all behind
         it, else that shaft's.
         """
-        chain, sprocket = contact.split("/")
+        chain, sprocket = Contact.of(contact)
         if sprocket == self.book.chains[chain].driver:
             return self._with_followers({self._shaft(s) for s in self.chains[chain].driven})
         return self._with_followers({self._shaft(sprocket)})
@@ -118,12 +119,14 @@ class DriveTrain:
         """Deviation of every cam for one tooth late at a contact ``chain/sprocket``, crank
         degrees.
         """
-        tooth, moved = self.tooth_deg(contact.split("/")[1]), self.moved_by(contact)
+        tooth, moved = self.tooth_deg(Contact.of(contact).sprocket), self.moved_by(contact)
         return {cam: tooth if cam in moved else 0.0 for cam in self.book.cams}
 
     def contacts(self) -> list[str]:
         """Every place where a chain can jump, ``chain/sprocket``."""
-        return [f"{c}/{s}" for c, d in self.chains.items() for s in [d.chain.driver, *d.driven]]
+        return [
+            str(Contact(c, s)) for c, d in self.chains.items() for s in [d.chain.driver, *d.driven]
+        ]
 
     def cams_of(self, chain: str) -> list[str]:
         """Cams this chain turns, directly or through the chains it drives."""
@@ -155,7 +158,7 @@ class DriveTrain:
                 shaft = self._shaft(sprocket)
                 late[shaft] = driver + lag * self.crank_per_turn[shaft]
         for contact, teeth in faults.jumped_teeth.items():
-            tooth = self.tooth_deg(contact.split("/")[1])
+            tooth = self.tooth_deg(Contact.of(contact).sprocket)
             for shaft in self.moved_by(contact):
                 late[shaft] += teeth * tooth
         return late, plunger

@@ -4,10 +4,8 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.clearance.lobes import Lobe, lobes
 from flaneur.core.clearance.view import ClearanceView, TouchMap, clearance_view, touch_map
 from flaneur.core.drive.facts import PartFacts, part_facts
-from flaneur.core.drive.picture import DrivePicture, drive_picture
 from flaneur.core.drive.train import DriveTrain
 
 BOOKS_KEPT, MAPS_KEPT = 32, 64
@@ -24,17 +22,8 @@ class Engine:
         return DriveTrain(self.book)
 
     @cached_property
-    def picture(self) -> DrivePicture:
-        """The drive as the book has it."""
-        return drive_picture(self.book)
-
-    @cached_property
     def facts(self) -> list[PartFacts]:
         return part_facts(self.book)
-
-    @cached_property
-    def lobes(self) -> list[Lobe]:
-        return lobes(self.book)
 
     @cached_property
     def clearance(self) -> ClearanceView:

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import BookError
+from flaneur.core.keys import Contact
 
 
 class Faults(BaseModel):
@@ -106,8 +107,10 @@ def after_repair(
     reset = {
         part for c in (*renewed, *came_off) if (part := book.components[c].part) in book.chains
     }
-    jumps = {k: v for k, v in hidden.jumped_teeth.items() if k.split("/")[0] not in reset}
-    jumps |= {contact: teeth for contact, teeth in errors.items() if contact.split("/")[0] in reset}
+    jumps = {k: v for k, v in hidden.jumped_teeth.items() if Contact.of(k).chain not in reset}
+    jumps |= {
+        contact: teeth for contact, teeth in errors.items() if Contact.of(contact).chain in reset
+    }
 
     def kept(values: dict[str, float]) -> dict[str, float]:
         return {k: v for k, v in values.items() if k not in parts}

@@ -1,284 +1,36 @@
-"""Worksheets that measure: lash, plunger, chain length, liner."""
+"""Worksheets of parts measured themselves: chain length, liner."""
 
-import math
-
-from flaneur.core.book.drive import Tensioner
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.choices import Worded, choices
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.worksheet import Answer, Blank, Filled, MeasuredPart, Repeats, Worksheet
+from flaneur.core.gauss import Z90
+from flaneur.core.measuring.kinds import ReadingKind
+from flaneur.core.measuring.worksheet import (
+    Answer,
+    Blank,
+    Filled,
+    MeasuredPart,
+    Repeats,
+    Worksheet,
+    uncertainty,
+)
 
 STEEL_PER_K = 11.5e-6
 ROOM_C = 20.0
-HANDS = "Hands clear of chain and sprockets while anybody turns the crank. Call before you turn."
-PLUGS = "Plugs out before turning by hand. Never force it: a hard stop is a valve."
 
 
-def _uncertainty(unit: str, measure: str = "length") -> Blank:
-    return Blank(
-        "uncertainty",
-        "Instrument, ±",
-        "quantity",
-        measure,
-        unit,
-        hint=f"what the instrument may be off, such as 0.1 {unit}",
-    )
+class Face(Worded):
+    """What the face of a guide or arm shows."""
 
-
-def lash_sheet(book: EngineBook) -> Worksheet:
-    bands = book.limits.lash_bands_deg
-    note = (
-        f"shop's rule: fine to {bands[0]:g}°, replace from {bands[1]:g}°"
-        if bands
-        else "the book gives no limit"
-    )
-    return Worksheet(
-        "lash",
-        "Reverse-rotation lash",
-        "Slack in all chains between crank and this cam: stretch, worn arms, a tensioner that does "
-        "not hold.",
-        "Turn to top dead centre in running direction and stop there; then back until the cam just "
-        "moves. Finish forwards.",
-        "lash",
-        12,
-        tuple(MeasuredPart(c, book.shafts[c].name, note) for c in book.cams),
-        (
-            Blank(
-                "method", "Measured by", "choice", choices=("two angles", "pointer on the pulley")
-            ),
-            Blank(
-                "stop",
-                "Angle at the stop",
-                "quantities",
-                "angle",
-                "deg",
-                hint="repeat three times: 0 0.2 0",
-                only_for="two angles",
-            ),
-            Blank(
-                "moved",
-                "Angle when the cam moves",
-                "quantities",
-                "angle",
-                "deg",
-                hint="as often: 6.5 6.8 6.4",
-                only_for="two angles",
-            ),
-            Blank(
-                "way",
-                "Way along the pulley",
-                "quantities",
-                "length",
-                "mm",
-                hint="8.9 9.1 9.0 mm",
-                only_for="pointer on the pulley",
-            ),
-            Blank(
-                "diameter",
-                "Pulley diameter",
-                "quantity",
-                "length",
-                "mm",
-                hint="where the pointer reads",
-                only_for="pointer on the pulley",
-            ),
-            Blank(
-                "uncertainty",
-                "Instrument, ±",
-                "quantity",
-                "angle",
-                "deg",
-                hint="at the crank, such as 0.5°",
-            ),
-        ),
-        (PLUGS, HANDS),
-    )
-
-
-def lash(book: EngineBook, part: str, filled: Filled) -> Answer:
-    """Crank degrees from the stop to the first movement; way/(π·d)·360 along a pulley."""
-    instrument = abs(filled.quantity("uncertainty"))
-    if filled.choice("method") == "two angles":
-        stop, moved = filled.quantities("stop"), filled.quantities("moved")
-        if len(stop) != len(moved):
-            raise ReadingError(
-                "The two rows differ in length.",
-                read=f"{len(stop)} and {len(moved)} readings",
-                expected="one of each per try",
-            )
-        each = [abs(b - a) for a, b in zip(stop, moved, strict=True)]
-        working = [f"{b:g}° − {a:g}° = {abs(b - a):.2f}°" for a, b in zip(stop, moved, strict=True)]
-    else:
-        diameter, way = filled.quantity("diameter"), filled.quantities("way")
-        if diameter < 20:
-            raise ReadingError(
-                "No pulley is that small.",
-                read=f"{diameter:g} mm",
-                expected="its diameter where the pointer reads",
-            )
-        each = [abs(w) / (math.pi * diameter) * 360 for w in way]
-        working = [
-            f"{abs(w):.2f} mm / (π · {diameter:g} mm) · 360° = {e:.2f}°"
-            for w, e in zip(way, each, strict=True)
-        ]
-    if max(each) > 90:
-        raise ReadingError(
-            "This is more than a quarter turn.",
-            read=f"{max(each):.1f}°",
-            expected="lash of some degrees",
-            advice="Measure again.",
-        )
-    found = Repeats.of(each, instrument)
-    bands = book.limits.lash_bands_deg
-    name = book.shafts[part].name
-    if bands is None:
-        return Answer(
-            found.mean,
-            "°",
-            found.stderr,
-            f"{name}: lash {found.mean:.1f}° at the crank; the book gives no limit to judge it by.",
-            "unknown",
-            (*working, found.words("°")),
-        )
-    band = "fine" if found.mean < bands[0] else "replace" if found.mean >= bands[1] else "marginal"
-    more = {
-        "fine": "fine; look elsewhere for the fault",
-        "marginal": "marginal",
-        "replace": "beyond the shop's rule; far above it the chain may have jumped already",
-    }
-    return Answer(
-        found.mean,
-        "°",
-        found.stderr,
-        f"{name}: lash {found.mean:.1f}° at the crank, {more[band]}.",
-        band,
-        (*working, found.words("°")),
-    )
-
-
-def tensioner_named(book: EngineBook, chain: str) -> Tensioner:
-    """The tensioner of a chain. Raises ReadingError for a chain that has none."""
-    tensioner = book.tensioner_of(chain)
-    if tensioner is None:
-        raise ReadingError(
-            "This chain has no tensioner.", read=chain, expected="a chain that a tensioner holds"
-        )
-    return tensioner
-
-
-def plunger_sheet(book: EngineBook) -> Worksheet:
-    parts: list[MeasuredPart] = []
-    methods: list[str] = ["plunger, body to pad"]
-    for arm in book.arms.values():
-        t = book.tensioners[arm.tensioner]
-        parts.append(
-            MeasuredPart(
-                arm.chain, t.name, f"book {t.book_plunger_mm:g} mm, at most {t.max_plunger_mm:g} mm"
-            )
-        )
-        methods += [
-            m
-            for m, on in (("gauge over the whole", t.body_mm), ("notches counted", t.notch_mm))
-            if on and m not in methods
-        ]
-    return Worksheet(
-        "plunger",
-        "Plunger extension",
-        "Tells a stretched chain from a worn guide: both make cams late, each moves the plunger in "
-        "its own measure.",
-        "From the tensioner's body to the pad, slack on the arm side, arm pressed by the plunger "
-        "alone.",
-        "plunger",
-        8,
-        tuple(parts),
-        (
-            Blank("method", "Measured by", "choice", choices=tuple(methods)),
-            Blank(
-                "out",
-                "Plunger out",
-                "quantities",
-                "length",
-                "",
-                hint="such as 12.4 mm or 0.49 in; repeat",
-                only_for="plunger, body to pad",
-            ),
-            Blank(
-                "whole",
-                "Whole length over the gauge",
-                "quantities",
-                "length",
-                "",
-                hint="body and plunger together",
-                only_for="gauge over the whole",
-            ),
-            Blank(
-                "notches",
-                "Notches that show",
-                "count",
-                hint="on the ratchet side",
-                only_for="notches counted",
-            ),
-            _uncertainty("mm"),
-        ),
-        ("Eye protection on. A plunger or spring that slips its pin flies.",),
-    )
-
-
-def plunger(book: EngineBook, part: str, filled: Filled) -> Answer:
-    """Extension in millimetres: directly, as whole length less the body, or notches times their
-    distance.
-    """
-    tensioner = tensioner_named(book, part)
-    method, instrument = filled.choice("method"), abs(filled.quantity("uncertainty"))
-    working: list[str] = []
-    if method == "notches counted":
-        if tensioner.notch_mm is None:
-            raise ReadingError(
-                "This tensioner has no ratchet.",
-                read=tensioner.name,
-                expected="another way of measuring",
-            )
-        count = filled.count("notches")
-        value = tensioner.first_notch_mm + count * tensioner.notch_mm
-        working.append(
-            f"{tensioner.first_notch_mm:g} mm + {count} · {tensioner.notch_mm:g} mm = {value:.2f} "
-            "mm"
-        )
-        # Anywhere between this notch and the next is read as this one.
-        each, instrument = (
-            [value + tensioner.notch_mm / 2],
-            math.hypot(instrument, tensioner.notch_mm / math.sqrt(12)),
-        )
-    elif method == "gauge over the whole":
-        if tensioner.body_mm is None:
-            raise ReadingError(
-                "The book gives no body length.",
-                read=tensioner.name,
-                expected="another way of measuring",
-            )
-        body = tensioner.body_mm
-        each = [v - body for v in filled.quantities("whole")]
-        working += [f"{v + body:.2f} mm − {body:g} mm = {v:.2f} mm" for v in each]
-    else:
-        each = filled.quantities("out")
-    found = Repeats.of(each, instrument)
-    if not 0 <= found.mean <= tensioner.max_plunger_mm or instrument <= 0:
-        raise ReadingError(
-            f"The plunger of {tensioner.name} cannot stand there.",
-            read=f"{found.mean:.2f} mm ± {instrument:g} mm",
-            expected=f"0 to {tensioner.max_plunger_mm:g} mm with an uncertainty above zero",
-            advice="Measure again.",
-        )
-    more = found.mean - tensioner.book_plunger_mm
-    words = (
-        f"{tensioner.name}: plunger out {found.mean:.1f} mm, book "
-        f"{tensioner.book_plunger_mm:g} mm ({more:+.1f} mm)."
-    )
-    return Answer(found.mean, "mm", found.stderr, words, "unknown", (*working, found.words("mm")))
+    WHOLE = "whole", "whole"
+    CRACKED = "cracked", "cracked"
+    MISSING = "missing", "piece missing"
+    NOT_SEEN = "not_seen", "not seen"
 
 
 def chain_length_sheet(book: EngineBook) -> Worksheet:
     return Worksheet(
-        "chain_length",
+        ReadingKind.CHAIN_LENGTH,
         "Chain length over links",
         "Elongation itself, measured on the chain: nothing else comes into it.",
         "Chain clean, dry, straight on a bench, under the stated pull; over as many links as lie "
@@ -304,7 +56,7 @@ def chain_length_sheet(book: EngineBook) -> Worksheet:
                 hint="20 °C when left empty",
                 is_optional=True,
             ),
-            _uncertainty("mm"),
+            uncertainty("mm"),
         ),
     )
 
@@ -337,8 +89,8 @@ def chain_length(book: EngineBook, part: str, filled: Filled) -> Answer:
             advice="Count again.",
         )
     limit = chain.limit_elongation_pct
-    band = "replace" if value >= limit else "marginal" if value + 1.645 * error >= limit else "fine"
-    low, high = value - 1.645 * error, value + 1.645 * error
+    band = "replace" if value >= limit else "marginal" if value + Z90 * error >= limit else "fine"
+    low, high = value - Z90 * error, value + Z90 * error
     words = (
         f"{chain.name}: elongated {value:.2f} % (90 %: {low:.2f} to {high:.2f} %), limit "
         f"{limit:g} %."
@@ -363,7 +115,7 @@ def chain_length(book: EngineBook, part: str, filled: Filled) -> Answer:
 def liner_sheet(book: EngineBook) -> Worksheet:
     faces = {**book.guides, **book.arms}
     return Worksheet(
-        "liner",
+        ReadingKind.LINER,
         "Guide liner thickness",
         "Wear of a guide or arm, measured on the part.",
         "Ball-ended gauge in the bottom of each groove, at the ends and the middle of the face.",
@@ -386,9 +138,9 @@ def liner_sheet(book: EngineBook) -> Worksheet:
                 "face",
                 "The face is",
                 "choice",
-                choices=("whole", "cracked", "piece missing", "not seen"),
+                choices=choices(Face),
             ),
-            _uncertainty("mm"),
+            uncertainty("mm"),
         ),
     )
 
@@ -399,7 +151,7 @@ def liner(book: EngineBook, part: str, filled: Filled) -> Answer:
     points, instrument, state = (
         filled.quantities("points"),
         abs(filled.quantity("uncertainty")),
-        filled.choice("face"),
+        filled.choice("face", Face),
     )
     if min(points) < 0 or max(points) > 1.15 * face.liner_mm + instrument:
         raise ReadingError(
@@ -410,19 +162,19 @@ def liner(book: EngineBook, part: str, filled: Filled) -> Answer:
         )
     thinnest = min(points)
     wear = max(0.0, face.liner_mm - thinnest)
-    broken = state in ("cracked", "piece missing")
+    broken = state in (Face.CRACKED, Face.MISSING)
     band = (
         "replace"
         if wear >= face.limit_wear_mm or broken
         else "marginal"
-        if wear + 1.645 * instrument >= face.limit_wear_mm
+        if wear + Z90 * instrument >= face.limit_wear_mm
         else "fine"
     )
-    if state == "not seen" and band == "fine":
+    if state is Face.NOT_SEEN and band == "fine":
         band = "unknown"
     words = (
         f"{face.name}: worn {wear:.1f} mm at the thinnest of {len(points)} points, limit "
-        f"{face.limit_wear_mm:g} mm; face {state}."
+        f"{face.limit_wear_mm:g} mm; face {state.words}."
     )
     return Answer(
         wear,

@@ -7,8 +7,12 @@ from typing import Literal, TypeVar
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantities, parse_quantity
+from flaneur.core.choices import Choice, Worded
 from flaneur.core.errors import ReadingError
+from flaneur.core.measuring.kinds import ReadingKind
 
+HANDS = "Hands clear of chain and sprockets while anybody turns the crank. Call before you turn."
+PLUGS = "Plugs out before turning by hand. Never force it: a hard stop is a valve."
 T = TypeVar("T")
 Band = Literal["fine", "marginal", "replace", "unknown"]
 FieldKind = Literal["quantity", "quantities", "count", "choice", "text"]
@@ -25,10 +29,14 @@ class Blank:
     kind: FieldKind
     measure: str = ""
     unit: str = ""
-    choices: tuple[str, ...] = ()
+    choices: tuple[Choice, ...] = ()
     hint: str = ""
     is_optional: bool = False
-    only_for: str = ""  # method at which it is asked
+    only_for: str = ""  # code of the method at which it is asked
+
+
+NOTE = Blank("note", "In your own words", "text", is_optional=True)
+WHOLE = "engine"
 
 
 @dataclass(frozen=True)
@@ -46,7 +54,7 @@ class Worksheet:
     in.
     """
 
-    kind: str
+    kind: ReadingKind
     title: str
     why: str
     where: str
@@ -73,9 +81,12 @@ class Answer:
     working: tuple[str, ...] = field(default=())
 
 
-def judged(table: dict[str, Band], word: str, rest: Band) -> Band:
-    """The band a word stands for, ``rest`` for every other word."""
-    return table.get(word, rest)
+W = TypeVar("W", bound=Worded)
+
+
+def judged(table: dict[W, Band], said: W, rest: Band) -> Band:
+    """The band an answer stands for, ``rest`` for every other answer."""
+    return table.get(said, rest)
 
 
 class Filled:
@@ -107,15 +118,21 @@ class Filled:
             )
         return text
 
-    def choice(self, key: str) -> str:
+    def chosen(self, key: str) -> Choice:
+        """The choice made, of those the sheet offers."""
         blank, text = self._blank(key), self.text(key)
-        if text and text not in blank.choices:
+        found = next((c for c in blank.choices if c.code == text), None)
+        if found is None:
             raise ReadingError(
                 f"{blank.label}: this is no answer to it.",
                 read=text,
-                expected=", ".join(blank.choices),
+                expected=", ".join(f"{c.code} ({c.words})" for c in blank.choices),
             )
-        return text
+        return found
+
+    def choice(self, key: str, of: type[W]) -> W:
+        """The choice made, as a member of its enum."""
+        return of(self.chosen(key).code)
 
     def _read(self, key: str, read: Callable[[str, Blank], T]) -> T:
         blank = self._blank(key)
@@ -173,6 +190,18 @@ class Repeats:
             if self.count > 1
             else f"one reading, {self.mean:.2f} {unit}"
         )
+
+
+def uncertainty(unit: str, measure: str = "length") -> Blank:
+    """The field that asks what the instrument may be off."""
+    return Blank(
+        "uncertainty",
+        "Instrument, ±",
+        "quantity",
+        measure,
+        unit,
+        hint=f"what the instrument may be off, such as 0.1 {unit}",
+    )
 
 
 SheetMaker = Callable[[EngineBook], Worksheet]

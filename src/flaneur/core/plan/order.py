@@ -6,9 +6,16 @@ import networkx as nx
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import PlanError
+from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set
 
 PHASES = ("prepare", "remove", "fit", "close")
+ALL_OFF, ALL_ON = "all off", "all on"  # nodes that no step is: what comes before and after
+MILESTONES = (ALL_OFF, ALL_ON)
+
+
+def _ref(verb: Verb, key: str) -> str:
+    return str(StepRef(verb, key))
 
 
 def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
@@ -24,25 +31,25 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
     graph: nx.DiGraph[str] = nx.DiGraph()
     for key in removed:
         component = book.components[key]
-        graph.add_node(f"remove:{key}", phase="remove")
-        graph.add_node(f"fit:{key}", phase="fit")
+        graph.add_node(_ref(Verb.REMOVE, key), phase="remove")
+        graph.add_node(_ref(Verb.FIT, key), phase="fit")
         if component.fasteners:
-            graph.add_node(f"torque:{key}", phase="fit")
-            graph.add_edge(f"fit:{key}", f"torque:{key}")
+            graph.add_node(_ref(Verb.TORQUE, key), phase="fit")
+            graph.add_edge(_ref(Verb.FIT, key), _ref(Verb.TORQUE, key))
     for key, operation in book.operations.items():
         if removed and (not operation.needed_for or inside & set(operation.needed_for)):
-            graph.add_node(f"op:{key}", phase=operation.phase)
+            graph.add_node(_ref(Verb.OPERATION, key), phase=operation.phase)
     for key in removed:
         component = book.components[key]
-        last = f"torque:{key}" if component.fasteners else f"fit:{key}"
+        last = _ref(Verb.TORQUE, key) if component.fasteners else _ref(Verb.FIT, key)
         for cover in component.covered_by:
-            graph.add_edge(f"remove:{cover}", f"remove:{key}")
-            graph.add_edge(last, f"fit:{cover}")
+            graph.add_edge(_ref(Verb.REMOVE, cover), _ref(Verb.REMOVE, key))
+            graph.add_edge(last, _ref(Verb.FIT, cover))
         for inner in component.fit_after:
             if inner in inside:
-                graph.add_edge(f"fit:{inner}", f"fit:{key}")
+                graph.add_edge(_ref(Verb.FIT, inner), _ref(Verb.FIT, key))
     for key, operation in book.operations.items():
-        node = f"op:{key}"
+        node = _ref(Verb.OPERATION, key)
         if node in graph:
             graph.add_edges_from((node, later) for later in operation.before if later in graph)
             graph.add_edges_from((earlier, node) for earlier in operation.after if earlier in graph)
@@ -54,12 +61,12 @@ def _milestones(graph: "nx.DiGraph[str]") -> None:
     """Nothing is fitted before everything is off; closing steps follow the last fitting step."""
     by_phase = {p: [n for n, d in graph.nodes(data=True) if d["phase"] == p] for p in PHASES}
     off = [*by_phase["prepare"], *by_phase["remove"]]
-    graph.add_node("all off", phase="remove")
-    graph.add_node("all on", phase="fit")
-    graph.add_edges_from((n, "all off") for n in off)
-    graph.add_edges_from(("all off", n) for n in by_phase["fit"])
-    graph.add_edges_from((n, "all on") for n in [*by_phase["fit"], "all off"])
-    graph.add_edges_from(("all on", n) for n in by_phase["close"])
+    graph.add_node(ALL_OFF, phase="remove")
+    graph.add_node(ALL_ON, phase="fit")
+    graph.add_edges_from((n, ALL_OFF) for n in off)
+    graph.add_edges_from((ALL_OFF, n) for n in by_phase["fit"])
+    graph.add_edges_from((n, ALL_ON) for n in [*by_phase["fit"], ALL_OFF])
+    graph.add_edges_from((ALL_ON, n) for n in by_phase["close"])
 
 
 def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
@@ -70,11 +77,11 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
     rank = {key: i for i, key in enumerate([*book.components, *book.operations])}
 
     def key(node: str) -> tuple[int, int, str]:
-        verb, _, name = node.partition(":")
+        verb, name = StepRef.of(node) if node not in MILESTONES else (None, node)
         place = rank.get(name, len(rank))
         phase = PHASES.index(graph.nodes[node]["phase"])
         # Coming off follows the book; going on runs the other way, outer parts last.
-        return phase, -place if verb in ("fit", "torque") else place, node
+        return phase, -place if verb in (Verb.FIT, Verb.TORQUE) else place, node
 
     try:
         order = list(nx.lexicographical_topological_sort(graph, key=key))
@@ -89,7 +96,7 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
             expected="rules that can be followed one after another",
             advice="Mend the engine book.",
         ) from error
-    return [n for n in order if ":" in n]
+    return [n for n in order if n not in MILESTONES]
 
 
 def dependents(book: EngineBook, scope: Iterable[str], step: str) -> set[str]:
@@ -98,4 +105,4 @@ def dependents(book: EngineBook, scope: Iterable[str], step: str) -> set[str]:
     if step not in graph:
         return set()
     after: set[str] = nx.descendants(graph, step)  # pyright: ignore[reportUnknownMemberType]
-    return {n for n in after if ":" in n}
+    return {n for n in after if n not in MILESTONES}

@@ -2,12 +2,17 @@
 
 import math
 from collections.abc import Iterable
+from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, computed_field
 
 from flaneur.core.book.loading import task_observations
+from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.schema import EngineBook, Observe, Stage, Task
+from flaneur.core.choices import Choice
 from flaneur.core.fasteners.program import stage_words
+from flaneur.core.gauss import Z90
+from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.order import work_order
 
@@ -16,13 +21,33 @@ class PlanModel(BaseModel):
     model_config = ConfigDict(frozen=True)
 
 
-class Asked(PlanModel):
-    """One thing to observe in a step. ``kind`` torque and angle carry the book's stage."""
+class AskedKind(StrEnum):
+    """What an answer is: a number counted, a mark read, a choice, a length, or a stage applied."""
 
-    kind: str
+    COUNT = "count"
+    MARK = "mark"
+    WORD = "word"
+    MEASURE = "measure"
+    TORQUE = "torque"
+    ANGLE = "angle"
+    BACK_OFF = "back_off"
+
+
+NOT_MEASURED = Choice("not_measured", "not measured")
+
+
+class Asked(PlanModel):
+    """One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
+    ``right`` are codes of those ``choices`` that close the step; ``hint`` says how to answer;
+    ``escape`` is what may be chosen where a figure is asked and there is none.
+    """
+
+    kind: AskedKind
     ask: str
-    choices: list[str] = []
+    hint: str = ""
+    choices: list[Choice] = []
     right: list[str] = []
+    escape: Choice | None = None
     expected: int | None = None
     low: float | None = None
     high: float | None = None
@@ -49,6 +74,12 @@ class PlanStep(PlanModel):
     cautions: list[str]
     asked: list[Asked]
     note: str = ""
+
+    @computed_field
+    @property
+    def verb(self) -> Verb:
+        """What the step does."""
+        return StepRef.of(self.ref).verb
 
 
 class Part(PlanModel):
@@ -77,6 +108,18 @@ class Plan(PlanModel):
     two_person_steps: int
     price: float
     notice: str
+
+    @computed_field
+    @property
+    def low_minutes(self) -> float:
+        """Lower end of the 90 % interval of the working time."""
+        return max(0.0, self.minutes - Z90 * self.spread_minutes)
+
+    @computed_field
+    @property
+    def high_minutes(self) -> float:
+        """Upper end of the 90 % interval of the working time."""
+        return self.minutes + Z90 * self.spread_minutes
 
 
 def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
@@ -132,24 +175,48 @@ def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[
 
 
 def _asked(observe: Observe) -> Asked:
-    return Asked(**observe.model_dump())
+    coded = {words: _choice(observe, words) for words in [*observe.choices, *observe.right]}
+    return Asked(
+        **observe.model_dump(exclude={"choices", "right", "kind"}),
+        kind=AskedKind(observe.kind),
+        hint=_HINTS.get(observe.kind, ""),
+        choices=[coded[w] for w in observe.choices],
+        right=[coded[w].code for w in observe.right],
+    )
+
+
+def _choice(observe: Observe, words: str) -> Choice:
+    """A choice of the book: a mark's by the teeth it means, any other by its place in the list."""
+    teeth = TeethOff.said(words) if observe.kind == "mark" else None
+    if teeth is not None:
+        return Choice(str(teeth), words)
+    place = observe.choices.index(words) if words in observe.choices else len(observe.choices)
+    return Choice(f"c{place + 1}", words)
+
+
+_HINTS = {
+    "count": "count them and write the number",
+    "torque": "with its unit: 24 Nm or 18 lbf ft",
+    "angle": "such as 90°",
+    "back_off": "such as 90°",
+}
 
 
 def _step(book: EngineBook, ref: str) -> PlanStep:
-    verb, _, key = ref.partition(":")
-    if verb == "op":
+    verb, key = StepRef.of(ref)
+    if verb is Verb.OPERATION:
         operation = book.operations[key]
         return _task_step(book, ref, operation.phase, operation.name, operation)
     component = book.components[key]
-    if verb == "torque":
+    if verb is Verb.TORQUE:
         return _torque_step(book, ref, key)
-    title = f"{component.name} {'off' if verb == 'remove' else 'on'}"
+    title = f"{component.name} {'off' if verb is Verb.REMOVE else 'on'}"
     return _task_step(
         book,
         ref,
-        verb if verb == "remove" else "fit",
+        "remove" if verb is Verb.REMOVE else "fit",
         title,
-        component.remove if verb == "remove" else component.fit,
+        component.remove if verb is Verb.REMOVE else component.fit,
     )
 
 
@@ -192,14 +259,22 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         )
         asked.append(
             Asked(
-                kind="count",
+                kind=AskedKind.COUNT,
                 ask=f"{fastener.name} counted in",
+                hint=_HINTS["count"],
                 expected=fastener.count,
                 fastener=name,
             )
         )
         asked += [
-            Asked(kind=s.kind, ask=f"Stage {i}: {stage_words(s)}", stage=s, fastener=name)
+            Asked(
+                kind=AskedKind(s.kind),
+                ask=f"Stage {i}: {stage_words(s)}",
+                hint=_HINTS[s.kind],
+                stage=s,
+                escape=NOT_MEASURED,
+                fastener=name,
+            )
             for i, s in enumerate(fastener.stages, 1)
         ]
     cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []

@@ -6,9 +6,11 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Suspect, Verdict, percent
+from flaneur.core.keys import SuspectKey, SuspectKind
 
 School = Literal["measured", "whole_set"]
 LIKELY = 0.5
+NOTHING_TO_RENEW = (SuspectKind.SOUND, SuspectKind.NONE, SuspectKind.TONE)
 
 
 class Proposal(BaseModel):
@@ -29,7 +31,7 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
         return []  # what is usual at an age is no reason to open an engine
     reasons: dict[str, str] = {}
     for suspect in verdict.suspects:
-        if suspect.probability <= LIKELY or suspect.kind in ("sound", "none", "tone"):
+        if suspect.probability <= LIKELY or suspect.kind in NOTHING_TO_RENEW:
             continue
         for part in _parts(book, suspect, school):
             component = next((k for k, c in book.components.items() if c.part == part), None)
@@ -43,11 +45,11 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
 
 
 def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:
-    if suspect.kind == "phaser":
-        return [suspect.part]
-    part = suspect.part.split("/")[0]
+    part = SuspectKey(suspect.kind, suspect.part).parts[0]
+    if suspect.kind is SuspectKind.PHASER:
+        return [part]
     chain = part if part in book.chains else (book.guides.get(part) or book.arms[part]).chain
-    if school == "whole_set" or suspect.kind == "jump":
+    if school == "whole_set" or suspect.kind is SuspectKind.JUMP:
         arm = book.arm_of(chain)
         guides = [k for k, g in book.guides.items() if g.chain == chain]
         return [chain, *guides, *([arm, book.arms[arm].tensioner] if arm else [])]

@@ -1,8 +1,8 @@
 """The engine's own baseline: what later readings may be compared with."""
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading
 from flaneur.core.drive.train import DriveTrain
+from flaneur.core.readings.taken import CamReading
 
 
 def own_baseline_deg(

@@ -5,9 +5,12 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.readings import CamReading, phaser_shift_deg
-from flaneur.core.drive.train import DriveTrain
+from flaneur.core.engine.compiled import compiled
+from flaneur.core.plan.plan import Plan
+from flaneur.core.readings.taken import CamReading, phaser_shift_deg
+from flaneur.core.wording import late_words
 
 
 class ProofModel(BaseModel):
@@ -59,6 +62,18 @@ class Check(ProofModel):
     state: Literal["met", "failed", "unknown"]
     words: str
     overridable: bool
+
+
+def checks_of(
+    book: EngineBook, plan: Plan | None, tally: Tally, hands: HandTurns, after: list[CamReading]
+) -> list[Check]:
+    """All conditions of release of a job; without a plan the first of them is unknown."""
+    open_steps = len(plan.steps) - len(tally.done) if plan else 0
+    checks = release_checks(book, after, hands, tally.pins_in, open_steps, len(tally.departures))
+    if plan is not None:
+        return checks
+    unplanned = Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False)
+    return [unplanned, *checks]
 
 
 def release_checks(
@@ -181,7 +196,7 @@ def _pins(hands: HandTurns, pins_in: int) -> Check:
 
 def smallest_tooth_deg(book: EngineBook, cam: str) -> float:
     """Crank degrees of the smallest tooth by which this cam can be out."""
-    train = DriveTrain(book)
+    train = compiled(book).train
     return min(shift for contact in train.contacts() if (shift := train.jump_deg(contact)[cam]) > 0)
 
 
@@ -210,7 +225,7 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
         )
         return Check(name=name, state="unknown", words=words, overridable=False)
     deviation, known = parked_deviation_deg(book, reading)
-    late = f"{abs(deviation):.2f}° {'late' if deviation >= 0 else 'early'}"
+    late = late_words(deviation, digits=2)
     tooth = smallest_tooth_deg(book, cam)
     limit = book.limits.cam_deviation_deg
     if not known:

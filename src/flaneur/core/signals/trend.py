@@ -22,6 +22,10 @@ class Settling:
     decay_s: float
     stderr_deg: float
 
+    def at_deg(self, time_s: float) -> float:
+        """The fitted course at a time from the capture's start, crank degrees."""
+        return self.settled_deg + self.amplitude_deg * float(np.exp(-time_s / self.decay_s))
+
 
 @dataclass(frozen=True)
 class SpeedSlope:

@@ -6,8 +6,8 @@ from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 
+from flaneur.core.bench.answers import Seen
 from flaneur.core.errors import FlaneurError
-from flaneur.core.plan.observe import Seen
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
 from flaneur.core.record.bounds import BoundedJson, Written, bounded_json

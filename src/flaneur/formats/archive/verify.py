@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from flaneur.core.errors import CaptureError
 from flaneur.core.record.canonical import canonical, digest, digest_of_text
 from flaneur.core.record.chain import Entry, Sealed, chain_faults, head_of
-from flaneur.core.record.samples import samples_digest
+from flaneur.core.signals.digest import samples_digest
 from flaneur.formats.archive.models import Archive, JournalPart, Wrapper
 from flaneur.formats.archive.seal import Seal, is_signed, public_key_of, sign_text
 from flaneur.formats.captures import from_parquet

@@ -8,13 +8,21 @@ type Chain = Schemas["ChainPicture"];
 export const NEAR_DEG = 1.2;
 
 /** Where a wheel's marked tooth stands, degrees clockwise from twelve. */
-export function wheelClock(wheel: Schemas["WheelPicture"], shaft: Schemas["ShaftPicture"] | undefined, turn: Turn): number {
+export function wheelClock(
+  wheel: Schemas["WheelPicture"],
+  shaft: Schemas["ShaftPicture"] | undefined,
+  turn: Turn,
+): number {
   const crank = turn.followed(shaft?.lash_deg ?? 0) - turn.service - (shaft?.late_deg ?? 0);
   return wheel.mark_clock_deg + wheel.clock_per_crank * crank;
 }
 
 /** Where a mark stands relative to its wheel's marked tooth. */
-export function markOffset(mark: Schemas["MarkPicture"], wheel: Schemas["WheelPicture"], service: number): number {
+export function markOffset(
+  mark: Schemas["MarkPicture"],
+  wheel: Schemas["WheelPicture"],
+  service: number,
+): number {
   return mark.clock_deg - wheel.clock_per_crank * (mark.at_deg - service) - wheel.mark_clock_deg;
 }
 
@@ -42,7 +50,13 @@ export class ChainMotion {
   slackShare(turn: Turn): number {
     const before = this.driver?.lash_deg ?? 0;
     if (this.chain.lash_deg < 1e-6) return 0;
-    return Math.min(1, Math.max(0, (turn.followed(before + this.chain.lash_deg) - turn.followed(before)) / this.chain.lash_deg));
+    return Math.min(
+      1,
+      Math.max(
+        0,
+        (turn.followed(before + this.chain.lash_deg) - turn.followed(before)) / this.chain.lash_deg,
+      ),
+    );
   }
 
   /** Evaluate where every pin stands. */
@@ -54,7 +68,8 @@ export class ChainMotion {
     pins(share < 1 ? this.ahead : this.behind, chain.links, first, this.at);
     if (share > 0 && share < 1) {
       pins(this.behind, chain.links, first, this.other);
-      for (let i = 0; i < this.at.length; i++) this.at[i] = (this.at[i] ?? 0) * (1 - share) + (this.other[i] ?? 0) * share;
+      for (let i = 0; i < this.at.length; i++)
+        this.at[i] = (this.at[i] ?? 0) * (1 - share) + (this.other[i] ?? 0) * share;
     }
   }
 
@@ -69,7 +84,10 @@ export class ChainMotion {
   middle(k: number): [number, number] {
     const n = this.chain.links;
     const [a, b] = [2 * mod(k, n), 2 * mod(k + 1, n)];
-    return [((this.at[a] ?? 0) + (this.at[b] ?? 0)) / 2, ((this.at[a + 1] ?? 0) + (this.at[b + 1] ?? 0)) / 2];
+    return [
+      ((this.at[a] ?? 0) + (this.at[b] ?? 0)) / 2,
+      ((this.at[a + 1] ?? 0) + (this.at[b + 1] ?? 0)) / 2,
+    ];
   }
 
   /** Every second link as one path. */
@@ -82,5 +100,7 @@ export class ChainMotion {
 
 export function motions(picture: Picture, plane: string): ChainMotion[] {
   const shafts = new Map(picture.shafts.map((s) => [s.id, s]));
-  return picture.chains.filter((c) => c.plane === plane).map((c) => new ChainMotion(c, shafts.get(c.driver_shaft)));
+  return picture.chains
+    .filter((c) => c.plane === plane)
+    .map((c) => new ChainMotion(c, shafts.get(c.driver_shaft)));
 }

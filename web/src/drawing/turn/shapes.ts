@@ -4,17 +4,26 @@ import { tenth } from "./walk";
 type Wheel = Schemas["WheelPicture"];
 
 export const rad = (deg: number) => (deg * Math.PI) / 180;
-const point = (r: number, clock: number) => `${tenth(r * Math.sin(rad(clock)))} ${tenth(r * Math.cos(rad(clock)))}`;
+const point = (r: number, clock: number) =>
+  `${tenth(r * Math.sin(rad(clock)))} ${tenth(r * Math.cos(rad(clock)))}`;
 
 /** A toothed wheel about its own centre, its marked tooth at twelve o'clock. */
 export function teeth(wheel: Wheel): string {
   const step = 360 / wheel.teeth;
   const pitch = (2 * Math.PI * wheel.radius) / wheel.teeth;
-  const [tip, root] = wheel.kind === "gear" ? [wheel.radius + 0.25 * pitch, wheel.radius - 0.32 * pitch] : [wheel.radius + 0.1 * pitch, wheel.radius - 0.34 * pitch];
+  const [tip, root] =
+    wheel.kind === "gear"
+      ? [wheel.radius + 0.25 * pitch, wheel.radius - 0.32 * pitch]
+      : [wheel.radius + 0.1 * pitch, wheel.radius - 0.34 * pitch];
   const corners: string[] = [];
   for (let k = 0; k < wheel.teeth; k++) {
     const at = k * step;
-    corners.push(point(root, at - 0.3 * step), point(tip, at - 0.14 * step), point(tip, at + 0.14 * step), point(root, at + 0.3 * step));
+    corners.push(
+      point(root, at - 0.3 * step),
+      point(tip, at - 0.14 * step),
+      point(tip, at + 0.14 * step),
+      point(root, at + 0.3 * step),
+    );
   }
   return `M${corners.join("L")}Z`;
 }
@@ -22,7 +31,8 @@ export function teeth(wheel: Wheel): string {
 /** An arc of a ring about the origin, by clock positions. */
 export function ring(r: number, from: number, to: number): string {
   const sweep = to - from;
-  if (Math.abs(sweep) >= 359.9) return `${ring(r, from, from + 180)}${ring(r, from + 180, from + 359.8)}`;
+  if (Math.abs(sweep) >= 359.9)
+    return `${ring(r, from, from + 180)}${ring(r, from + 180, from + 359.8)}`;
   // In a picture with y upwards a clockwise arc runs against the drawing's own sense of rotation.
   return `M${point(r, from)}A${tenth(r)} ${tenth(r)} 0 ${Math.abs(sweep) > 180 ? 1 : 0} ${sweep > 0 ? 0 : 1} ${point(r, to)}`;
 }

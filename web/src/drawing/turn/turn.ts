@@ -17,7 +17,8 @@ export class Turn {
   /** Turn on (positive) or back. */
   by(delta: number) {
     this.deg += delta;
-    for (const [lash, stood] of this.stands) this.stands.set(lash, Math.max(this.deg, Math.min(stood, this.deg + lash)));
+    for (const [lash, stood] of this.stands)
+      this.stands.set(lash, Math.max(this.deg, Math.min(stood, this.deg + lash)));
     for (const hear of this.hears) hear();
   }
 
@@ -72,7 +73,11 @@ export const mod = (value: number, by: number) => ((value % by) + by) % by;
 /** The crank angle within its cycle, rounded, for words beside the picture. */
 export function useCrank(turn: Turn, digits = 1): { deg: number; back: number; turns: number } {
   const scale = 10 ** digits;
-  const key = useSyncExternalStore(turn.listen, () => `${Math.round(mod(turn.deg, 720) * scale) / scale}|${Math.round(turn.back * 10) / 10}|${turn.turns}`);
+  const key = useSyncExternalStore(
+    turn.listen,
+    () =>
+      `${Math.round(mod(turn.deg, 720) * scale) / scale}|${Math.round(turn.back * 10) / 10}|${turn.turns}`,
+  );
   const [deg = 0, back = 0, turns = 0] = key.split("|").map(Number);
   return { deg: deg === 720 ? 0 : deg, back, turns };
 }

@@ -6,8 +6,18 @@ import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Soft } from "../../kit/page";
 
-const Tabs = styled.nav`display: flex; flex-wrap: wrap; min-width: 0;`;
-const VIEWS = [["", "Book"], ["face", "Drive face"], ["counts", "Link counts"], ["touch", "Touch map"], ["sheet", "Position sheet"]] as const;
+const Tabs = styled.nav`
+  display: flex;
+  flex-wrap: wrap;
+  min-width: 0;
+`;
+const VIEWS = [
+  ["", "Book"],
+  ["face", "Drive face"],
+  ["counts", "Link counts"],
+  ["touch", "Touch map"],
+  ["sheet", "Position sheet"],
+] as const;
 
 /** One engine book: its views along the top. */
 export function BookShell() {
@@ -17,12 +27,22 @@ export function BookShell() {
     <Ground>
       <TopBar>
         <Tabs aria-label="Views of the engine book">
-          <Tab to="/books" end>All books</Tab>
-          {VIEWS.map(([path, name]) => <Tab key={path} to={`/books/${id}${path && `/${path}`}`} end>{name}</Tab>)}
-          <Soft as="span" style={{ alignSelf: "center", paddingLeft: 10 }}>{book.data?.name}</Soft>
+          <Tab to="/books" end>
+            All books
+          </Tab>
+          {VIEWS.map(([path, name]) => (
+            <Tab key={path} to={`/books/${id}${path && `/${path}`}`} end>
+              {name}
+            </Tab>
+          ))}
+          <Soft as="span" style={{ alignSelf: "center", paddingLeft: 10 }}>
+            {book.data?.name}
+          </Soft>
         </Tabs>
       </TopBar>
-      <Main><Outlet /></Main>
+      <Main>
+        <Outlet />
+      </Main>
     </Ground>
   );
 }

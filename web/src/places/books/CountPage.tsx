@@ -8,18 +8,38 @@ import { useKeys } from "../../app/keys";
 import { Turn } from "../../drawing/turn/turn";
 import { TurningDrive } from "../../drawing/turn/TurningDrive";
 import { Button, Field } from "../../kit/controls";
-import { CareNote, Columns, Line, Sheet, Soft, StageHead, StopNote, Unit, Waiting } from "../../kit/page";
+import {
+  CareNote,
+  Columns,
+  Line,
+  Sheet,
+  Soft,
+  StageHead,
+  StopNote,
+  Unit,
+  Waiting,
+} from "../../kit/page";
 import { Select } from "../../kit/Select";
 
-const Stage = styled.div`background: var(--sheet); border: 1px solid var(--line); height: calc(100vh - 160px); min-height: 430px;`;
-const Counted = styled.output`font-size: 60px; line-height: 1; font-weight: 700;`;
+const Stage = styled.div`
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  height: calc(100vh - 160px);
+  min-height: 430px;
+`;
+const Counted = styled.output`
+  font-size: 60px;
+  line-height: 1;
+  font-weight: 700;
+`;
 
 /** Counting links between two marked teeth, link by link on the picture. */
 export function CountPage() {
   const id = Number(useParams().book);
   const book = useQuery(faceQuery(id));
   if (!book.data) return <Waiting error={book.error} what="the link counts" />;
-  if (!book.data.counts.length) return <CareNote title="Nothing to count">The book gives no link counts.</CareNote>;
+  if (!book.data.counts.length)
+    return <CareNote title="Nothing to count">The book gives no link counts.</CareNote>;
   return <Counting face={book.data} />;
 }
 
@@ -32,9 +52,22 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
   const chain = face.picture.chains.find((c) => c.part === count?.chain_id);
   const driver = face.counts.find((c) => c.chain_id === count?.chain_id)?.start_id;
   const step = (by: number) => setUpTo((n) => Math.max(0, Math.min(count?.links ?? 0, n + by)));
-  useKeys({ ArrowRight: () => step(1), ArrowLeft: () => step(-1), ArrowUp: () => step(5), ArrowDown: () => step(-5), Home: () => setUpTo(0), End: () => setUpTo(count?.links ?? 0) });
+  useKeys({
+    ArrowRight: () => step(1),
+    ArrowLeft: () => step(-1),
+    ArrowUp: () => step(5),
+    ArrowDown: () => step(-5),
+    Home: () => setUpTo(0),
+    End: () => setUpTo(count?.links ?? 0),
+  });
   if (!count || !chain) return null;
-  const from = count.start_id === driver ? 0 : (face.counts.find((c) => c.chain_id === count.chain_id && c.start_id === driver && c.end_id === count.start_id)?.links ?? 0);
+  const from =
+    count.start_id === driver
+      ? 0
+      : (face.counts.find(
+          (c) =>
+            c.chain_id === count.chain_id && c.start_id === driver && c.end_id === count.start_id,
+        )?.links ?? 0);
   const left = count.links - upTo;
   function choose(value: string) {
     setWhich(Number(value));
@@ -43,35 +76,80 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
   }
   return (
     <>
-      <StageHead title="Link counts"><Soft>Counting is the check when marks are gone or colours differ. Keys: → one link, ↑ five, Home back.</Soft></StageHead>
+      <StageHead title="Link counts">
+        <Soft>
+          Counting is the check when marks are gone or colours differ. Keys: → one link, ↑ five,
+          Home back.
+        </Soft>
+      </StageHead>
       <Columns $of="minmax(0, 1fr) 360px">
         <Stage>
-          <TurningDrive picture={face.picture} lobes={[]} plane={chain.plane} turn={turn} isStill chosen={null} counted={{ chain: chain.part, from, upTo }} label={`Counting links of the ${chain.name}`} />
+          <TurningDrive
+            picture={face.picture}
+            lobes={[]}
+            plane={chain.plane}
+            turn={turn}
+            isStill
+            chosen={null}
+            counted={{ chain: chain.part, from, upTo }}
+            label={`Counting links of the ${chain.name}`}
+          />
         </Stage>
         <div style={{ display: "grid", gap: 12 }}>
           <Sheet>
             <Select
-              label="Count from mark to mark, in running direction" value={String(which)} onChange={choose}
-              options={face.counts.map((c, i) => ({ value: String(i), label: `${c.start} → ${c.end}` }))}
+              label="Count from mark to mark, in running direction"
+              value={String(which)}
+              onChange={choose}
+              options={face.counts.map((c, i) => ({
+                value: String(i),
+                label: `${c.start} → ${c.end}`,
+              }))}
             />
-            <Soft>{count.chain}, {count.along}.</Soft>
-            <div><Counted aria-label="Links counted">{upTo}</Counted><Unit style={{ fontSize: 20 }}>of {count.links} {chain.is_belt ? "teeth" : "links"}</Unit></div>
-            <div role="status">{left > 0 ? `${left} more to the mark of the ${count.end}. The mark itself counts nought.` : <strong>That is the mark of the {count.end}: {count.links} is right.</strong>}</div>
+            <Soft>
+              {count.chain}, {count.along}.
+            </Soft>
+            <div>
+              <Counted aria-label="Links counted">{upTo}</Counted>
+              <Unit style={{ fontSize: 20 }}>
+                of {count.links} {chain.is_belt ? "teeth" : "links"}
+              </Unit>
+            </div>
+            <div role="status">
+              {left > 0 ? (
+                `${left} more to the mark of the ${count.end}. The mark itself counts nought.`
+              ) : (
+                <strong>
+                  That is the mark of the {count.end}: {count.links} is right.
+                </strong>
+              )}
+            </div>
             <Line>
               <Button onPress={() => step(-1)}>One back</Button>
-              <Button look="main" onPress={() => step(1)}>Next link</Button>
+              <Button look="main" onPress={() => step(1)}>
+                Next link
+              </Button>
               <Button onPress={() => step(5)}>Five</Button>
             </Line>
           </Sheet>
           <Sheet>
-            <Field label="I counted on the engine" value={mine} onChange={setMine} inputMode="numeric" />
+            <Field
+              label="I counted on the engine"
+              value={mine}
+              onChange={setMine}
+              inputMode="numeric"
+            />
             <Meaning mine={mine} count={count} />
           </Sheet>
           <Sheet>
             <h2>One more, one less</h2>
-            <div><strong>{count.links + 1}</strong>: {count.more}.</div>
-            <div><strong>{count.links - 1}</strong>: {count.less}.</div>
-            {Math.abs(count.exact - count.links) > 0.05 && <Soft>The geometry gives {count.exact.toFixed(2)}: the mark stands {Math.abs(count.exact - count.links).toFixed(2)} of a link beside the middle.</Soft>}
+            <div>
+              <strong>{count.links + 1}</strong>: {count.more}.
+            </div>
+            <div>
+              <strong>{count.links - 1}</strong>: {count.less}.
+            </div>
+            {count.beside && <Soft>{count.beside}</Soft>}
           </Sheet>
         </div>
       </Columns>
@@ -82,11 +160,20 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
 function Meaning({ mine, count }: { mine: string; count: Schemas["CountLine"] }) {
   if (!mine.trim()) return <Soft>Type your count to learn what it means.</Soft>;
   const n = Number(mine);
-  if (!isCount(n)) return <p role="alert" style={{ color: "var(--red)" }}>Read “{mine}”, expected a whole number of links.</p>;
-  const off = n - count.links;
-  if (off === 0) return <p role="status"><strong>{n} is right.</strong></p>;
-  if (Math.abs(off) === 1) return <StopNote title={`${n}: ${off > 0 ? "one too many" : "one short"}`}>{off > 0 ? count.more : count.less}. Count once more before lifting the chain.</StopNote>;
-  return <StopNote title={`${n}: ${Math.abs(off)} ${off > 0 ? "too many" : "short"}`}>Count again from the other mark. If it stays, the chain is {Math.abs(off)} teeth off, or this is not the book&apos;s chain.</StopNote>;
+  if (!isCount(n))
+    return (
+      <p role="alert" style={{ color: "var(--red)" }}>
+        Read “{mine}”, expected a whole number of links.
+      </p>
+    );
+  const meaning = count.meanings.find((m) => m.counted === n);
+  if (meaning?.is_right)
+    return (
+      <p role="status">
+        <strong>{meaning.title}</strong>
+      </p>
+    );
+  return <StopNote title={meaning?.title ?? mine}>{meaning?.words ?? count.far}</StopNote>;
 }
 
 function isCount(n: number): boolean {

@@ -6,11 +6,27 @@ import { useCrank, type Turn } from "../../drawing/turn/turn";
 import { Button, Field } from "../../kit/controls";
 import { Line, Soft, Unit } from "../../kit/page";
 
-const Deg = styled.output`font-size: 52px; line-height: 1; font-weight: 700; font-variant-numeric: tabular-nums;`;
-const Steps = styled.div`display: grid; grid-template-columns: repeat(4, 1fr); gap: 6px; button { padding: 8px 4px; }`;
+const Deg = styled.output`
+  font-size: 52px;
+  line-height: 1;
+  font-weight: 700;
+  font-variant-numeric: tabular-nums;
+`;
+const Steps = styled.div`
+  display: grid;
+  grid-template-columns: repeat(4, 1fr);
+  gap: 6px;
+  button {
+    padding: 8px 4px;
+  }
+`;
 const Says = styled.div<{ $look: "safe" | "risk" | "unknown" }>`
-  border-left: 6px solid var(${({ $look }) => ($look === "safe" ? "--enamel" : $look === "risk" ? "--red" : "--ochre")}); padding: 8px 12px;
-  background: var(${({ $look }) => ($look === "safe" ? "--enamel-tint" : $look === "risk" ? "--red-tint" : "--ochre-tint")});
+  border-left: 6px solid
+    var(${({ $look }) => ($look === "safe" ? "--enamel" : $look === "risk" ? "--red" : "--ochre")});
+  padding: 8px 12px;
+  background: var(
+    ${({ $look }) => ($look === "safe" ? "--enamel-tint" : $look === "risk" ? "--red-tint" : "--ochre-tint")}
+  );
 `;
 
 /** Where the crank stands, how to turn it, and what that means for loose cams. */
@@ -19,7 +35,10 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
   const [typed, setTyped] = useState("");
   const [wrong, setWrong] = useState("");
   useKeys({
-    ArrowRight: () => turn.by(1), ArrowLeft: () => turn.by(-1), ArrowUp: () => turn.by(10), ArrowDown: () => turn.by(-10),
+    ArrowRight: () => turn.by(1),
+    ArrowLeft: () => turn.by(-1),
+    ArrowUp: () => turn.by(10),
+    ArrowDown: () => turn.by(-10),
     Home: () => turn.to(turn.service),
   });
   function onGo() {
@@ -35,25 +54,53 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
     <>
       <div>
         <Soft as="span">Crank</Soft>
-        <div><Deg aria-label="Crank angle">{deg.toFixed(1)}<Unit style={{ fontSize: 20 }}>° of 720</Unit></Deg></div>
+        <div>
+          <Deg aria-label="Crank angle">
+            {deg.toFixed(1)}
+            <Unit style={{ fontSize: 20 }}>° of 720</Unit>
+          </Deg>
+        </div>
       </div>
       <Steps>
-        <Button aria-label="10 degrees back" onPress={() => turn.by(-10)}>−10°</Button>
-        <Button aria-label="1 degree back" onPress={() => turn.by(-1)}>−1°</Button>
-        <Button aria-label="1 degree on" onPress={() => turn.by(1)}>+1°</Button>
-        <Button aria-label="10 degrees on" onPress={() => turn.by(10)}>+10°</Button>
+        <Button aria-label="10 degrees back" onPress={() => turn.by(-10)}>
+          −10°
+        </Button>
+        <Button aria-label="1 degree back" onPress={() => turn.by(-1)}>
+          −1°
+        </Button>
+        <Button aria-label="1 degree on" onPress={() => turn.by(1)}>
+          +1°
+        </Button>
+        <Button aria-label="10 degrees on" onPress={() => turn.by(10)}>
+          +10°
+        </Button>
       </Steps>
-      <form onSubmit={(e) => { e.preventDefault(); onGo(); }}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          onGo();
+        }}
+      >
         <Line style={{ flexWrap: "nowrap" }}>
-          <div style={{ flex: 1, minWidth: 0 }}><Field label="Turn on to" value={typed} onChange={setTyped} inputMode="decimal" /></div>
+          <div style={{ flex: 1, minWidth: 0 }}>
+            <Field label="Turn on to" value={typed} onChange={setTyped} inputMode="decimal" />
+          </div>
           <Button type="submit">Go</Button>
         </Line>
-        {wrong && <p role="alert" style={{ color: "var(--red)", fontSize: 14 }}>{wrong}</p>}
+        {wrong && (
+          <p role="alert" style={{ color: "var(--red)", fontSize: 14 }}>
+            {wrong}
+          </p>
+        )}
       </form>
       <Button onPress={() => turn.to(turn.service)}>Service position, {turn.service}°</Button>
       {back > 0 && (
         <div role="status">
-          <strong>Turned back {back.toFixed(1)}°.</strong> <Soft as="span">The slack goes over to the other strand; the cams follow only when it is used up. Finish every movement forwards.</Soft>
+          <strong>Turned back {back.toFixed(1)}°.</strong>{" "}
+          <Soft as="span">
+            The slack goes over to the other strand; the cams follow only when it is used up. Finish
+            every movement forwards.
+          </Soft>
         </div>
       )}
       <SafeWords face={face} deg={deg} />
@@ -63,14 +110,21 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
 
 function SafeWords({ face, deg }: { face: Schemas["TurningFace"]; deg: number }) {
   const here = deg % 360;
-  const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here)?.cylinders;
+  const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here);
   // Nothing found is unknown, never safe.
-  if (!face.clearance_known || !face.heads || !risk) return <Says $look="unknown" role="status"><strong>{face.clearance_words}</strong></Says>;
+  if (!face.clearance_known || !risk)
+    return (
+      <Says $look="unknown" role="status">
+        <strong>{face.clearance_words}</strong>
+      </Says>
+    );
   const kept = face.reserve && <Soft>Reserve: {face.reserve.words}.</Soft>;
-  if (risk.length) return <Says $look="risk" role="status"><strong>Cams must not be loose here:</strong> cylinder {risk.join(", ")} at risk. {face.clearance_words}{kept}</Says>;
-  if (face.heads.may_meet)
-    return <Says $look="unknown" role="status"><strong>No valve reaches a piston here.</strong> {face.heads.words}{kept}</Says>;
-  return <Says $look="safe" role="status"><strong>Cams may be loose here.</strong> No piston stands high enough to meet a fully open valve.{kept}</Says>;
+  return (
+    <Says $look={risk.look} role="status">
+      <strong>{risk.title}</strong> {risk.words}
+      {kept}
+    </Says>
+  );
 }
 
 /** How many turns until marks stand as they stood, and how many are done. */
@@ -81,15 +135,25 @@ export function Returns({ face, turn }: { face: Schemas["TurningFace"]; turn: Tu
       <h2>Marks agree again</h2>
       <table style={{ width: "100%", fontSize: 15, borderCollapse: "collapse" }}>
         <tbody>
-          {[...face.turns, { part: "all", name: "All together", turns: face.turns_for_all }].map((line) => (
-            <tr key={line.part} style={{ borderTop: "1px solid var(--line)" }}>
-              <th scope="row" style={{ textAlign: "left", fontWeight: 400, padding: "4px 0" }}>{line.name}</th>
-              <td style={{ textAlign: "right", whiteSpace: "nowrap" }}>after <strong>{line.turns}</strong> {line.turns === 1 ? "turn" : "turns"}</td>
-            </tr>
-          ))}
+          {[...face.turns, { part: "all", name: "All together", turns: face.turns_for_all }].map(
+            (line) => (
+              <tr key={line.part} style={{ borderTop: "1px solid var(--line)" }}>
+                <th scope="row" style={{ textAlign: "left", fontWeight: 400, padding: "4px 0" }}>
+                  {line.name}
+                </th>
+                <td style={{ textAlign: "right", whiteSpace: "nowrap" }}>
+                  after <strong>{line.turns}</strong> {line.turns === 1 ? "turn" : "turns"}
+                </td>
+              </tr>
+            ),
+          )}
         </tbody>
       </table>
-      <Soft>{turns === 0 ? "Counted in crank turns from the service position." : `${Math.abs(turns)} ${Math.abs(turns) === 1 ? "turn" : "turns"} ${turns > 0 ? "on" : "back"} from the service position now.`}</Soft>
+      <Soft>
+        {turns === 0
+          ? "Counted in crank turns from the service position."
+          : `${Math.abs(turns)} ${Math.abs(turns) === 1 ? "turn" : "turns"} ${turns > 0 ? "on" : "back"} from the service position now.`}
+      </Soft>
     </div>
   );
 }

@@ -7,13 +7,20 @@ import { Checks } from "./Checks";
 /** For whoever writes a book: what is wrong with the file, line by line. Nothing is kept. */
 export function Examine() {
   const picker = useRef<HTMLInputElement>(null);
-  const [found, setFound] = useState<{ file: string; result: Schemas["BookExamined"] } | null>(null);
+  const [found, setFound] = useState<{ file: string; result: Schemas["BookExamined"] } | null>(
+    null,
+  );
   const [trouble, setTrouble] = useState<Trouble | null>(null);
 
   async function onFile(file: File) {
     setTrouble(null);
     try {
-      setFound({ file: file.name, result: await take(client.POST("/api/books/examine", { body: { text: await file.text() } })) });
+      setFound({
+        file: file.name,
+        result: await take(
+          client.POST("/api/books/examine", { body: { text: await file.text() } }),
+        ),
+      });
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
@@ -22,15 +29,30 @@ export function Examine() {
   return (
     <Sheet>
       <h2>Check a book you are writing</h2>
-      <Soft>Every loop, count, ratio, mark, clearance and component is worked out from the file. It is not kept.</Soft>
+      <Soft>
+        Every loop, count, ratio, mark, clearance and component is worked out from the file. It is
+        not kept.
+      </Soft>
       <div>
-        <input ref={picker} type="file" accept=".yaml,.yml,.txt" hidden aria-label="Book file" onChange={(e) => e.target.files?.[0] && void onFile(e.target.files[0])} />
+        <input
+          ref={picker}
+          type="file"
+          accept=".yaml,.yml,.txt"
+          hidden
+          aria-label="Book file"
+          onChange={(e) => e.target.files?.[0] && void onFile(e.target.files[0])}
+        />
         <Button onPress={() => picker.current?.click()}>Choose a book file</Button>
       </div>
       <TroubleNote trouble={trouble} />
       {found && (
         <div role="status">
-          <h3>{found.file}: {found.result.faults === 0 ? `no fault in ${found.result.checks.length} checks` : `${found.result.faults} ${found.result.faults === 1 ? "fault" : "faults"}`}</h3>
+          <h3>
+            {found.file}:{" "}
+            {found.result.faults === 0
+              ? `no fault in ${found.result.checks.length} checks`
+              : `${found.result.faults} ${found.result.faults === 1 ? "fault" : "faults"}`}
+          </h3>
           <Checks checks={found.result.checks} />
         </div>
       )}

@@ -15,15 +15,42 @@ import { OffReport } from "./OffReport";
 
 type Overlay = "book" | "worn" | "off";
 const Ground = styled.div<{ $wide: boolean }>`
-  display: grid; grid-template-columns: minmax(0, 1fr) ${({ $wide }) => ($wide ? 340 : 276)}px; gap: 14px; align-items: start; min-width: 0;
-  @media (max-width: 1000px) { grid-template-columns: minmax(0, 1fr); }
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) ${({ $wide }) => ($wide ? 340 : 276)}px;
+  gap: 14px;
+  align-items: start;
+  min-width: 0;
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
 `;
 const Stage = styled.div<{ $wide: boolean }>`
-  position: relative; background: var(--sheet); border: 1px solid var(--line); height: ${({ $wide }) => ($wide ? "calc(100vh - 236px)" : "calc(100vh - 280px)")}; min-height: 430px;
-  @media (max-width: 1000px) { height: 62vh; }
+  position: relative;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  height: ${({ $wide }) => ($wide ? "calc(100vh - 236px)" : "calc(100vh - 280px)")};
+  min-height: 430px;
+  @media (max-width: 1000px) {
+    height: 62vh;
+  }
 `;
-const Said = styled.div`position: absolute; left: 0; bottom: 0; background: var(--sheet); border: 1px solid var(--line); border-width: 1px 1px 0 0; padding: 3px 10px; font-size: 14px; max-width: 100%;`;
-const Side = styled.div`display: grid; gap: 12px; align-content: start; min-width: 0;`;
+const Said = styled.div`
+  position: absolute;
+  left: 0;
+  bottom: 0;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-width: 1px 1px 0 0;
+  padding: 3px 10px;
+  font-size: 14px;
+  max-width: 100%;
+`;
+const Side = styled.div`
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  min-width: 0;
+`;
 
 /** The drive face to turn: as the book has it, as this engine is worn, one tooth off. */
 export function FacePage() {
@@ -43,10 +70,21 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
   const [teeth, setTeeth] = useState<"-2" | "-1" | "1" | "2">("1");
   const [plane, setPlane] = useState("main");
   const [chosen, setChosen] = useState<string | null>(null);
-  const worn = useQuery({ ...wornQuery(jobId ?? 0, Number(times)), enabled: overlay === "worn" && jobId !== null });
-  const at = contact || (book.data?.contacts[1]?.contact ?? "");
-  const off = useQuery({ ...offQuery(bookId, at, Number(teeth)), enabled: overlay === "off" && at !== "" });
-  const turn = useMemo(() => (book.data ? new Turn(book.data.picture.service_deg) : null), [book.data]);
+  const worn = useQuery({
+    ...wornQuery(jobId ?? 0, Number(times)),
+    enabled: overlay === "worn" && jobId !== null,
+  });
+  const contacts = book.data?.contacts ?? [];
+  const where = contacts.find((c) => c.contact === contact) ?? contacts[1];
+  const at = where?.contact ?? "";
+  const off = useQuery({
+    ...offQuery(bookId, where ?? { chain: "", sprocket: "" }, Number(teeth)),
+    enabled: overlay === "off" && where !== undefined,
+  });
+  const turn = useMemo(
+    () => (book.data ? new Turn(book.data.picture.service_deg) : null),
+    [book.data],
+  );
   if (!book.data || !turn) return <Waiting error={book.error} what="the drive face" />;
   const face = overlay === "worn" && worn.data ? worn.data : book.data;
   const picture = overlay === "off" && off.data ? off.data.picture : face.picture;
@@ -54,10 +92,14 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
   const isWide = jobId === null;
   return (
     <>
-      <StageHead title="Drive face"><Soft>Drag to turn; arrow keys 1° and 10°; choose a part to know it.</Soft></StageHead>
+      <StageHead title="Drive face">
+        <Soft>Drag to turn; arrow keys 1° and 10°; choose a part to know it.</Soft>
+      </StageHead>
       <Line>
         <Choice
-          label="Show the engine" value={overlay} onChange={setOverlay}
+          label="Show the engine"
+          value={overlay}
+          onChange={setOverlay}
           options={[
             { value: "book" as const, label: "as the book has it" },
             ...(jobId !== null ? [{ value: "worn" as const, label: "as it is worn" }] : []),
@@ -65,33 +107,92 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
           ]}
         />
         {overlay === "worn" && (
-          <Choice label="Wear drawn" value={times} onChange={setTimes} options={[{ value: "1", label: "×1" }, { value: "5", label: "×5" }, { value: "20", label: "×20" }]} />
+          <Choice
+            label="Wear drawn"
+            value={times}
+            onChange={setTimes}
+            options={[
+              { value: "1", label: "×1" },
+              { value: "5", label: "×5" },
+              { value: "20", label: "×20" },
+            ]}
+          />
         )}
         {overlay === "off" && (
           <>
             <div style={{ flex: "0 1 330px", minWidth: 0 }}>
-              <Select label="Set wrong" value={at} onChange={setContact} options={book.data.contacts.map((c) => ({ value: c.contact, label: c.name }))} />
+              <Select
+                label="Set wrong"
+                value={at}
+                onChange={setContact}
+                options={book.data.contacts.map((c) => ({ value: c.contact, label: c.name }))}
+              />
             </div>
-            <Choice label="By" value={teeth} onChange={setTeeth} options={[{ value: "-2", label: "2 early" }, { value: "-1", label: "1 early" }, { value: "1", label: "1 late" }, { value: "2", label: "2 late" }]} />
+            <Choice
+              label="By"
+              value={teeth}
+              onChange={setTeeth}
+              options={[
+                { value: "-2", label: "2 early" },
+                { value: "-1", label: "1 early" },
+                { value: "1", label: "1 late" },
+                { value: "2", label: "2 late" },
+              ]}
+            />
           </>
         )}
-        {planes.length > 1 && <Choice label="Seen from" value={plane} onChange={setPlane} options={planes.map((p) => ({ value: p.id, label: p.seen_from }))} />}
+        {planes.length > 1 && (
+          <Choice
+            label="Seen from"
+            value={plane}
+            onChange={setPlane}
+            options={planes.map((p) => ({ value: p.id, label: p.seen_from }))}
+          />
+        )}
       </Line>
       <Ground $wide={isWide}>
         <Stage $wide={isWide}>
           <TurningDrive
-            picture={picture} lobes={face.lobes} plane={planes.some((p) => p.id === plane) ? plane : "main"} turn={turn} chosen={chosen} onChoose={setChosen}
-            safe={{ loose: face.safe_windows, piston: face.piston_windows, isKnown: face.clearance_known }} label={`${picture.engine} ${picture.label}`}
+            picture={picture}
+            lobes={face.lobes}
+            plane={planes.some((p) => p.id === plane) ? plane : "main"}
+            turn={turn}
+            chosen={chosen}
+            onChoose={setChosen}
+            safe={{
+              loose: face.safe_windows,
+              piston: face.piston_windows,
+              isKnown: face.clearance_known,
+            }}
+            label={`${picture.engine} ${picture.label}`}
           />
-          <Said role="status">{overlay === "worn" && !face.is_known ? "No readings yet: wear unknown, drawn as the book has it" : picture.label}</Said>
+          <Said role="status">
+            {overlay === "worn" && !face.is_known
+              ? "No readings yet: wear unknown, drawn as the book has it"
+              : picture.label}
+          </Said>
         </Stage>
         <Side>
-          <Sheet><CrankPanel turn={turn} face={face} /></Sheet>
+          <Sheet>
+            <CrankPanel turn={turn} face={face} />
+          </Sheet>
           {chosen && <PartSheet face={face} part={chosen} jobId={jobId} />}
           {overlay === "off" && off.error && <Waiting error={off.error} what="one tooth off" />}
-          {overlay === "off" && off.data && <Sheet style={{ fontSize: 15 }}><OffReport data={off.data} /></Sheet>}
-          {overlay !== "off" && <Sheet><Returns face={face} turn={turn} /></Sheet>}
-          {overlay !== "off" && <Sheet><Legend face={face} /></Sheet>}
+          {overlay === "off" && off.data && (
+            <Sheet style={{ fontSize: 15 }}>
+              <OffReport data={off.data} />
+            </Sheet>
+          )}
+          {overlay !== "off" && (
+            <Sheet>
+              <Returns face={face} turn={turn} />
+            </Sheet>
+          )}
+          {overlay !== "off" && (
+            <Sheet>
+              <Legend face={face} />
+            </Sheet>
+          )}
         </Side>
       </Ground>
     </>
@@ -99,7 +200,15 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
 }
 
 /** All that is known of a part: from the book, and on a job what was found. */
-function PartSheet({ face, part, jobId }: { face: Schemas["TurningFace"]; part: string; jobId: number | null }) {
+function PartSheet({
+  face,
+  part,
+  jobId,
+}: {
+  face: Schemas["TurningFace"];
+  part: string;
+  jobId: number | null;
+}) {
   const job = useQuery({ ...jobQuery(jobId ?? 0), enabled: jobId !== null });
   const onJob = useQuery({ ...partQuery(jobId ?? 0, part), enabled: jobId !== null });
   const known = onJob.data ?? face.facts.find((f) => f.part === part);
@@ -110,10 +219,17 @@ function PartSheet({ face, part, jobId }: { face: Schemas["TurningFace"]; part: 
   return (
     <Sheet aria-label="Chosen part">
       <h2>{known.name}</h2>
-      {state && <div>On this engine: <strong>{state}</strong></div>}
+      {state && (
+        <div>
+          On this engine: <strong>{state}</strong>
+        </div>
+      )}
       <dl style={{ margin: 0, display: "grid", gap: 6, fontSize: 15 }}>
         {[...known.facts, ...(also?.facts ?? [])].map((f) => (
-          <div key={f.label + f.value}><dt style={{ color: "var(--soft)", fontSize: 13 }}>{f.label}</dt><dd style={{ margin: 0 }}>{f.value}</dd></div>
+          <div key={f.label + f.value}>
+            <dt style={{ color: "var(--soft)", fontSize: 13 }}>{f.label}</dt>
+            <dd style={{ margin: 0 }}>{f.value}</dd>
+          </div>
         ))}
       </dl>
     </Sheet>
@@ -125,7 +241,10 @@ function Legend({ face }: { face: Schemas["TurningFace"] }) {
     <>
       <h2>Lobes</h2>
       {face.lobes.length === 0 && <Soft>The book gives no valve data: lobes unknown.</Soft>}
-      <Soft as="div">Filled: intake of cylinder 1. Open: exhaust. Dashed: the cylinder opposite. Blue band: travel of a phaser. Triangles: where a mark must stand; yellow when it does.</Soft>
+      <Soft as="div">
+        Filled: intake of cylinder 1. Open: exhaust. Dashed: the cylinder opposite. Blue band:
+        travel of a phaser. Triangles: where a mark must stand; yellow when it does.
+      </Soft>
     </>
   );
 }

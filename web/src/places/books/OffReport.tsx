@@ -9,36 +9,68 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
   const tools = off.tools.filter((t) => t.goes_in !== true);
   return (
     <>
-      {valves.touches && <StopNote title="Valves would touch">{valves.bent.map((v) => <div key={v}>{v}</div>)}</StopNote>}
-      {valves.unknown.length > 0 && <CareNote title="Unknown: treat as touching">{valves.unknown.map((v) => <div key={v}>{v}</div>)}</CareNote>}
+      {valves.touches && (
+        <StopNote title="Valves would touch">
+          {valves.bent.map((v) => (
+            <div key={v}>{v}</div>
+          ))}
+        </StopNote>
+      )}
+      {valves.unknown.length > 0 && (
+        <CareNote title="Unknown: treat as touching">
+          {valves.unknown.map((v) => (
+            <div key={v}>{v}</div>
+          ))}
+        </CareNote>
+      )}
       {off.does_not_show && <CareNote title="No signal shows this">{off.does_not_show}</CareNote>}
       <div>
         <h2>Ladder</h2>
         {off.cams.map((c) => (
           <div key={c.cam} style={{ display: "flex", justifyContent: "space-between", gap: 8 }}>
-            <span>{c.name}</span><strong>{Math.abs(c.late_deg) < 0.05 ? "as the book" : late(c.late_deg)}</strong>
+            <span>{c.name}</span>
+            <strong>{Math.abs(c.late_deg) < 0.05 ? "as the book" : late(c.late_deg)}</strong>
           </div>
         ))}
       </div>
       <div>
         <h2>Marks</h2>
         {missing.length === 0 && <Soft>No mark misses by more than it may.</Soft>}
-        {missing.map((m) => <div key={m.mark}>{m.name}: <strong>{m.words}</strong></div>)}
+        {missing.map((m) => (
+          <div key={m.mark}>
+            {m.name}: <strong>{m.words}</strong>
+          </div>
+        ))}
       </div>
       <div>
         <h2>Link count</h2>
         {off.counts.map((c) => (
           <div key={c.start + c.end}>
-            {c.start} to {c.end}: {c.found === c.book ? <Soft as="span">{c.found}, as the book</Soft> : <strong>{c.found} instead of {c.book}</strong>}
+            {c.start} to {c.end}:{" "}
+            {c.found === c.book ? (
+              <Soft as="span">{c.found}, as the book</Soft>
+            ) : (
+              <strong>
+                {c.found} instead of {c.book}
+              </strong>
+            )}
           </div>
         ))}
       </div>
       <div>
         <h2>Tools</h2>
         {tools.length === 0 && <Soft>Every tool still goes in: they cannot show this.</Soft>}
-        {tools.map((t) => <div key={t.tool}>{t.name}: <strong>{t.words}</strong></div>)}
+        {tools.map((t) => (
+          <div key={t.tool}>
+            {t.name}: <strong>{t.words}</strong>
+          </div>
+        ))}
       </div>
-      {valves.touches === false && <Soft>{valves.clear.join(" ")} Reserve: {valves.reserve}.</Soft>}
+      {valves.touches === false && (
+        <Soft>
+          {valves.clear.join(" ")} Reserve: {valves.reserve}.
+        </Soft>
+      )}
     </>
   );
 }

@@ -11,12 +11,24 @@ import { Line, Sheet, Soft, StageHead, TroubleNote, Waiting } from "../../kit/pa
 import { clock } from "../../kit/words";
 
 const Key = styled.code`
-  font-family: var(--mono, monospace); font-size: 17px; letter-spacing: 0.03em; overflow-wrap: anywhere; display: block;
+  font-family: var(--mono, monospace);
+  font-size: 17px;
+  letter-spacing: 0.03em;
+  overflow-wrap: anywhere;
+  display: block;
 `;
-const Known = styled.ul`list-style: none; margin: 0; padding: 0;`;
+const Known = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
 const Depot = styled.li`
-  display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 4px 14px; align-items: center;
-  border-top: 1px solid var(--line); padding: 10px 0;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 4px 14px;
+  align-items: center;
+  border-top: 1px solid var(--line);
+  padding: 10px 0;
 `;
 
 /** A key as it can be read out and compared. */
@@ -53,31 +65,62 @@ export function Keys() {
   }
   return (
     <Ground>
-      <TopBar><NavLink to="/" style={{ alignSelf: "center", padding: "12px" }}>Yard</NavLink></TopBar>
+      <TopBar>
+        <NavLink to="/" style={{ alignSelf: "center", padding: "12px" }}>
+          Yard
+        </NavLink>
+      </TopBar>
       <Main>
         <StageHead title="Seals">
-          <Soft>A signed job from another depot counts as signed here when its key is on this page.</Soft>
+          <Soft>
+            A signed job from another depot counts as signed here when its key is on this page.
+          </Soft>
         </StageHead>
-        {!keys.data ? <Waiting error={keys.error} what="the keys" /> : (
+        {!keys.data ? (
+          <Waiting error={keys.error} what="the keys" />
+        ) : (
           <>
             <Sheet>
               <h2>{keys.data.depot}</h2>
-              {keys.data.own_key ? <Key>{inFours(keys.data.own_key)}</Key> : <Soft>This depot has no key: nothing can be signed.</Soft>}
-              <Soft>The public key of this depot. Give it to others over a way you trust; read it out to compare.</Soft>
+              {keys.data.own_key ? (
+                <Key>{inFours(keys.data.own_key)}</Key>
+              ) : (
+                <Soft>This depot has no key: nothing can be signed.</Soft>
+              )}
+              <Soft>
+                The public key of this depot. Give it to others over a way you trust; read it out to
+                compare.
+              </Soft>
             </Sheet>
             <Sheet>
               <h2>Depots believed here</h2>
-              {keys.data.trusted.length === 0 && <Soft>None. A job that another depot signed comes in as an open job.</Soft>}
+              {keys.data.trusted.length === 0 && (
+                <Soft>None. A job that another depot signed comes in as an open job.</Soft>
+              )}
               <Known>
                 {keys.data.trusted.map((k) => (
                   <Depot key={k.public_key}>
                     <div>
                       <strong>{k.depot}</strong>
                       <Key>{inFours(k.public_key)}</Key>
-                      <Soft>entered by {k.added_by}, {clock(k.added_at)}</Soft>
+                      <Soft>
+                        entered by {k.added_by}, {clock(k.added_at)}
+                      </Soft>
                     </div>
                     {isLead && (
-                      <Button look="stop" aria-label={`Believe no longer: ${k.depot}`} onPress={() => void go(take(client.DELETE("/api/keys/{public_key}", { params: { path: { public_key: k.public_key } } })))}>
+                      <Button
+                        look="stop"
+                        aria-label={`Believe no longer: ${k.depot}`}
+                        onPress={() =>
+                          void go(
+                            take(
+                              client.DELETE("/api/keys/{public_key}", {
+                                params: { path: { public_key: k.public_key } },
+                              }),
+                            ),
+                          )
+                        }
+                      >
                         Believe no longer
                       </Button>
                     )}
@@ -90,9 +133,18 @@ export function Keys() {
               <Sheet>
                 <h2>Believe another depot</h2>
                 <Field label="Its name, as you know it" value={depot} onChange={setDepot} />
-                <Field label="Its public key" value={key} onChange={setKey} hint="64 figures and letters a to f" />
+                <Field
+                  label="Its public key"
+                  value={key}
+                  onChange={setKey}
+                  hint="64 figures and letters a to f"
+                />
                 <Line>
-                  <Button look="main" isDisabled={depot.trim().length < 2 || !/^[0-9a-fA-F\s]{64,}$/.test(key)} onPress={() => void onAdd()}>
+                  <Button
+                    look="main"
+                    isDisabled={depot.trim().length < 2 || !/^[0-9a-fA-F\s]{64,}$/.test(key)}
+                    onPress={() => void onAdd()}
+                  >
                     Believe its seals
                   </Button>
                 </Line>

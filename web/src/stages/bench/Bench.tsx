@@ -8,13 +8,27 @@ import { HardStop } from "./HardStop";
 import { LostRace } from "./LostRace";
 import { StepCard } from "./StepCard";
 
-const Track = styled.div`display: flex; gap: 2px; height: 12px;`;
+const Track = styled.div`
+  display: flex;
+  gap: 2px;
+  height: 12px;
+`;
 const Piece = styled.span<{ $state: string }>`
-  flex: 1; background: ${({ $state }) => ($state === "done" ? "var(--enamel)" : $state === "left" ? "var(--red)" : $state === "here" ? "var(--pen)" : "var(--line)")};
+  flex: 1;
+  background: ${({ $state }) => ($state === "done" ? "var(--enamel)" : $state === "left" ? "var(--red)" : $state === "here" ? "var(--pen)" : "var(--line)")};
 `;
 const Item = styled.button<{ $on: boolean }>`
-  display: flex; width: 100%; gap: 10px; min-height: 48px; align-items: center; border: none; background: ${({ $on }) => ($on ? "var(--enamel-tint)" : "transparent")};
-  text-align: left; padding: 4px 8px; cursor: pointer; border-top: 1px solid var(--line);
+  display: flex;
+  width: 100%;
+  gap: 10px;
+  min-height: 48px;
+  align-items: center;
+  border: none;
+  background: ${({ $on }) => ($on ? "var(--enamel-tint)" : "transparent")};
+  text-align: left;
+  padding: 4px 8px;
+  cursor: pointer;
+  border-top: 1px solid var(--line);
 `;
 
 export function Bench() {
@@ -28,7 +42,12 @@ export function Bench() {
       <>
         <StageHead title="Bench" />
         <HardStop id={id} bench={bench.data} />
-        <Sheet><Soft>The bench has not started. <Link to={`/jobs/${id}/plan`}>Choose what to renew</Link>, then start.</Soft></Sheet>
+        <Sheet>
+          <Soft>
+            The bench has not started. <Link to={`/jobs/${id}/plan`}>Choose what to renew</Link>,
+            then start.
+          </Soft>
+        </Sheet>
       </>
     );
   const done = new Map(records.map((r) => [r.step, r]));
@@ -37,17 +56,47 @@ export function Bench() {
   return (
     <>
       <StageHead title="Bench">
-        <Soft><Big style={{ fontSize: 22 }}>{done.size}</Big> of {steps.length} steps closed · {pins} pins and holders put in</Soft>
+        <Soft>
+          <Big style={{ fontSize: 22 }}>{done.size}</Big> of {steps.length} steps closed · {pins}{" "}
+          pins and holders put in
+        </Soft>
       </StageHead>
       <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>
-        {steps.map((s) => <Piece key={s.ref} $state={done.get(s.ref)?.departure ? "left" : done.has(s.ref) ? "done" : s.ref === shown?.ref ? "here" : "open"} />)}
+        {steps.map((s) => (
+          <Piece
+            key={s.ref}
+            $state={
+              done.get(s.ref)?.departure
+                ? "left"
+                : done.has(s.ref)
+                  ? "done"
+                  : s.ref === shown?.ref
+                    ? "here"
+                    : "open"
+            }
+          />
+        ))}
       </Track>
       <HardStop id={id} bench={bench.data} />
       <LostRace id={id} bench={bench.data} />
       {shown ? (
-        <StepCard key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`} id={id} occurrence={occurrences[shown.ref] ?? 0} step={shown} number={steps.indexOf(shown) + 1} record={done.get(shown.ref)} onClosed={() => setChosen(null)} />
-      ) : !bench.data.is_stopped && (
-        <Sheet><h2>Every step is closed.</h2><Soft>Choose a step below to look at it or to open it again.</Soft><Link to={`/jobs/${id}/proof`}>Go to Proof</Link></Sheet>
+        <StepCard
+          key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`}
+          id={id}
+          occurrence={occurrences[shown.ref] ?? 0}
+          step={shown}
+          number={steps.indexOf(shown) + 1}
+          record={done.get(shown.ref)}
+          onClosed={() => setChosen(null)}
+        />
+      ) : (
+        !bench.data.is_stopped && (
+          <Sheet>
+            <h2>Every step is closed.</h2>
+            <Soft>Choose a step below to look at it or to open it again.</Soft>
+            <Link to={`/jobs/${id}/proof`}>Go to Proof</Link>
+          </Sheet>
+        )
       )}
       <Sheet>
         <h2>All steps</h2>
@@ -58,7 +107,15 @@ export function Bench() {
               <Item key={s.ref} $on={s.ref === shown?.ref} onClick={() => setChosen(s.ref)}>
                 <span style={{ width: 30, textAlign: "right" }}>{i + 1}</span>
                 <span style={{ flex: 1 }}>{s.title}</span>
-                <Soft as="span">{record ? (record.departure ? "■ left as it is" : "✓ right") : s.ref === next?.ref ? "◆ next" : "open"}</Soft>
+                <Soft as="span">
+                  {record
+                    ? record.departure
+                      ? "■ left as it is"
+                      : "✓ right"
+                    : s.ref === next?.ref
+                      ? "◆ next"
+                      : "open"}
+                </Soft>
               </Item>
             );
           })}

@@ -15,32 +15,57 @@ export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"]
   if (!bench.is_stopped) return null;
   const last = bench.stops[bench.stops.length - 1];
   const closed = new Set(bench.records.map((r) => r.step));
-  // Before any step is closed there may be none behind it: the cause stands alone then.
-  const isEarly = closed.size === 0;
-  const byState = [...bench.steps].sort((a, b) => Number(closed.has(b.ref)) - Number(closed.has(a.ref)));
+  const isEarly = !bench.cause_needs_step;
+  const byState = [...bench.steps].sort(
+    (a, b) => Number(closed.has(b.ref)) - Number(closed.has(a.ref)),
+  );
 
   async function onWrite() {
     const path = { params: { path: { job_id: id } } };
     const body = { step: step || null, cause: draft.value.cause };
-    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/proof/cause", { ...path, body: { ...body, version } })));
+    const done = await change((version) =>
+      take(client.POST("/api/jobs/{job_id}/proof/cause", { ...path, body: { ...body, version } })),
+    );
     if (done) draft.forget(draft.value);
   }
   return (
     <Sheet aria-label="Hard stop">
       <StopNote title="A hard stop was felt: a valve. Do not turn on.">
-        {last && <div>{last.by}, {clock(last.at)}, after {last.turns} turns.</div>}
-        <div>Look before anything moves. Then write what stopped it{isEarly ? "." : ", and open the step behind it."}</div>
+        {last && (
+          <div>
+            {last.by}, {clock(last.at)}, after {last.turns} turns.
+          </div>
+        )}
+        <div>
+          Look before anything moves. Then write what stopped it
+          {isEarly ? "." : ", and open the step behind it."}
+        </div>
       </StopNote>
-      <Field label="What stopped the crank" value={draft.value.cause} onChange={(cause) => draft.set({ cause })} isLong />
+      <Field
+        label="What stopped the crank"
+        value={draft.value.cause}
+        onChange={(cause) => draft.set({ cause })}
+        isLong
+      />
       <Select
         label="The step behind it"
         value={step}
         onChange={setStep}
-        options={[{ value: "", label: isEarly ? "none: no step was closed yet" : "choose a step" }, ...byState.map((s) => ({ value: s.ref, label: closed.has(s.ref) ? s.title : `${s.title} (open)` }))]}
+        options={[
+          { value: "", label: isEarly ? "none: no step was closed yet" : "choose a step" },
+          ...byState.map((s) => ({
+            value: s.ref,
+            label: closed.has(s.ref) ? s.title : `${s.title} (open)`,
+          })),
+        ]}
       />
       <TroubleNote trouble={trouble} />
       <Line>
-        <Button look="main" onPress={() => void onWrite()} isDisabled={isBusy || (!step && !isEarly) || draft.value.cause.trim().length < 3}>
+        <Button
+          look="main"
+          onPress={() => void onWrite()}
+          isDisabled={isBusy || (!step && !isEarly) || draft.value.cause.trim().length < 3}
+        >
           {step && closed.has(step) ? "Write the cause and open the step" : "Write the cause"}
         </Button>
       </Line>

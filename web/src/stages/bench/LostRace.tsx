@@ -15,7 +15,11 @@ export function LostRace({ id, bench }: { id: number; bench: Schemas["BenchOut"]
   const lost = bench.steps.flatMap((step) => {
     const times = bench.occurrences[step.ref] ?? 0;
     return Array.from({ length: times }, (_, k) => stepDraft(id, step.ref, k))
-      .map((what) => ({ step, what, typed: Object.entries(readDraft<Record<string, string>>(person, what)) }))
+      .map((what) => ({
+        step,
+        what,
+        typed: Object.entries(readDraft<Record<string, string>>(person, what)),
+      }))
       .filter((found) => found.typed.length > 0);
   });
   if (!lost.length) return null;
@@ -24,9 +28,15 @@ export function LostRace({ id, bench }: { id: number; bench: Schemas["BenchOut"]
       {lost.map(({ step, what, typed }) => {
         const record = bench.records.find((r) => r.step === step.ref);
         return (
-          <CareNote key={what} title={`“${step.title}” was recorded ${record ? `by ${record.by}` : "by somebody else"} while you were at it`}>
-            {record && <div>Recorded: {record.seen.map((s) => `${s.ask} ${s.typed}`).join("; ")}</div>}
-            <div>You had typed: {typed.map(([i, value]) => `${step.asked[Number(i)]?.ask ?? ""} ${value}`).join("; ")}</div>
+          <CareNote
+            key={what}
+            title={`“${step.title}” was recorded ${record ? `by ${record.by}` : "by somebody else"} while you were at it`}
+          >
+            {record && <div>Recorded: {record.seen.map((s) => s.said).join("; ")}</div>}
+            <div>
+              You had typed:{" "}
+              {typed.map(([i, value]) => `${step.asked[Number(i)]?.ask ?? ""} ${value}`).join("; ")}
+            </div>
             <Soft>Yours was not recorded. If it matters, open the step again and record it.</Soft>
             <Line>
               <Button

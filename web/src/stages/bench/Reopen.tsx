@@ -13,17 +13,32 @@ export function Reopen({ id, step, onOpened }: { id: number; step: string; onOpe
 
   async function onOpen() {
     const body = { step, reason };
-    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/bench/reopen", { ...path, body: { ...body, version } })));
+    const done = await change((version) =>
+      take(client.POST("/api/jobs/{job_id}/bench/reopen", { ...path, body: { ...body, version } })),
+    );
     if (done) onOpened();
   }
-  if (!isAsked) return <Line><Button onPress={() => setAsked(true)}>Open this step again</Button></Line>;
+  if (!isAsked)
+    return (
+      <Line>
+        <Button onPress={() => setAsked(true)}>Open this step again</Button>
+      </Line>
+    );
   return (
     <div style={{ display: "grid", gap: 8 }}>
       <Field label="Open it again because" value={reason} onChange={setReason} autoFocus />
-      <Soft>Steps that rest on it open too; turns by hand and readings after the repair count no more.</Soft>
+      <Soft>
+        Steps that rest on it open too; turns by hand and readings after the repair count no more.
+      </Soft>
       <TroubleNote trouble={trouble} />
       <Line>
-        <Button look="main" onPress={() => void onOpen()} isDisabled={isBusy || reason.trim().length < 3}>Open it again</Button>
+        <Button
+          look="main"
+          onPress={() => void onOpen()}
+          isDisabled={isBusy || reason.trim().length < 3}
+        >
+          Open it again
+        </Button>
         <Button onPress={() => setAsked(false)}>Leave it closed</Button>
       </Line>
     </div>

@@ -9,10 +9,26 @@ import { clock } from "../../kit/words";
 import { stepDraft } from "./LostRace";
 import { Reopen } from "./Reopen";
 
-const Title = styled.h2`font-size: 30px; line-height: 1.2;`;
-const Text = styled.p`font-size: 22px; line-height: 1.4;`;
-const Looks = styled.p`font-size: 20px; border-left: 6px solid var(--enamel); padding-left: 12px;`;
-const Answer = styled.div`font-size: 20px; & input { font-size: 24px; min-height: 56px; }`;
+const Title = styled.h2`
+  font-size: 30px;
+  line-height: 1.2;
+`;
+const Text = styled.p`
+  font-size: 22px;
+  line-height: 1.4;
+`;
+const Looks = styled.p`
+  font-size: 20px;
+  border-left: 6px solid var(--enamel);
+  padding-left: 12px;
+`;
+const Answer = styled.div`
+  font-size: 20px;
+  & input {
+    font-size: 24px;
+    min-height: 56px;
+  }
+`;
 
 interface Props {
   id: number;
@@ -27,14 +43,27 @@ interface Props {
 export function StepCard({ id, step, number, record, occurrence, onClosed }: Props) {
   const { change, trouble, isBusy } = useChange(id);
   const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, occurrence), {});
-  const [wrong, setWrong] = useState<{ result: Schemas["StepResult"]; answers: string[] } | null>(null);
+  const [wrong, setWrong] = useState<{ result: Schemas["StepResult"]; answers: string[] } | null>(
+    null,
+  );
   const [reason, setReason] = useState("");
   const answers = step.asked.map((_, i) => draft.value[i] ?? "");
 
   async function onRecord(departure: string | null) {
-    const body = { step: step.ref, answers: departure !== null && wrong ? wrong.answers : answers, departure };
+    const body = {
+      step: step.ref,
+      answers: departure !== null && wrong ? wrong.answers : answers,
+      departure,
+    };
     const sent = draft.value;
-    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/bench/steps", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    const done = await change((version) =>
+      take(
+        client.POST("/api/jobs/{job_id}/bench/steps", {
+          params: { path: { job_id: id } },
+          body: { ...body, version },
+        }),
+      ),
+    );
     if (!done) return;
     // Recorded, right or not: what was typed is in the record now, and the next occurrence of the step begins empty.
     draft.forget(sent);
@@ -46,29 +75,67 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
   return (
     <Sheet style={{ gap: 16, padding: 22 }}>
       <div>
-        <Soft>Step {number} · about {Math.round(step.minutes)} min{step.two_person ? " · two people" : ""}{step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}</Soft>
+        <Soft>
+          Step {number} · about {Math.round(step.minutes)} min
+          {step.two_person ? " · two people" : ""}
+          {step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}
+        </Soft>
         <Title>{step.title}</Title>
       </div>
       {step.cautions.length > 0 && (
-        <StopNote title="Caution">{step.cautions.map((c) => <div key={c} style={{ fontSize: 20 }}>{c}</div>)}</StopNote>
+        <StopNote title="Caution">
+          {step.cautions.map((c) => (
+            <div key={c} style={{ fontSize: 20 }}>
+              {c}
+            </div>
+          ))}
+        </StopNote>
       )}
       <Text>{step.text}</Text>
-      {step.note && <CareNote title="Note"><span style={{ fontSize: 18 }}>{step.note}</span></CareNote>}
-      <Looks><strong>Right when: </strong>{step.looks_right}</Looks>
+      {step.note && (
+        <CareNote title="Note">
+          <span style={{ fontSize: 18 }}>{step.note}</span>
+        </CareNote>
+      )}
+      <Looks>
+        <strong>Right when: </strong>
+        {step.looks_right}
+      </Looks>
       {record && !wrong ? (
         <Closed id={id} record={record} onOpened={onClosed} />
       ) : (
         <Stack $gap={12}>
           {step.asked.map((asked, i) => (
-            <Answer key={asked.ask}><Ask asked={asked} value={answers[i] ?? ""} onChange={(value) => { draft.set({ [i]: value }); }} /></Answer>
+            <Answer key={asked.ask}>
+              <Ask
+                asked={asked}
+                value={answers[i] ?? ""}
+                onChange={(value) => {
+                  draft.set({ [i]: value });
+                }}
+              />
+            </Answer>
           ))}
         </Stack>
       )}
-      {wrong && <NotRight result={wrong.result} reason={reason} setReason={setReason} onLeave={() => void onRecord(reason)} isBusy={isBusy} />}
+      {wrong && (
+        <NotRight
+          result={wrong.result}
+          reason={reason}
+          setReason={setReason}
+          onLeave={() => void onRecord(reason)}
+          isBusy={isBusy}
+        />
+      )}
       <TroubleNote trouble={trouble} />
       {(!record || wrong) && (
         <Line>
-          <Button look="main" style={{ minHeight: 60, fontSize: 20 }} onPress={() => void onRecord(null)} isDisabled={isBusy || answers.some((a) => !a.trim())}>
+          <Button
+            look="main"
+            style={{ minHeight: 60, fontSize: 20 }}
+            onPress={() => void onRecord(null)}
+            isDisabled={isBusy || answers.some((a) => !a.trim())}
+          >
             {wrong ? "Checked again: record" : "Record what I see"}
           </Button>
         </Line>
@@ -77,26 +144,72 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
   );
 }
 
-function Ask({ asked, value, onChange }: { asked: Schemas["Asked"]; value: string; onChange: (value: string) => void }) {
+function Ask({
+  asked,
+  value,
+  onChange,
+}: {
+  asked: Schemas["Asked"];
+  value: string;
+  onChange: (value: string) => void;
+}) {
   const choices = asked.choices ?? [];
-  if (choices.length) return <Choice label={asked.ask} value={value || null} onChange={onChange} options={choices.map((c) => ({ value: c, label: c }))} isBig />;
-  if (asked.kind === "torque") return <Field label={asked.ask} value={value} onChange={onChange} hint="with its unit: 24 Nm or 18 lbf ft; or “not measured”" />;
-  if (asked.kind === "angle" || asked.kind === "back_off") return <Field label={asked.ask} value={value} onChange={onChange} hint="such as 90°; or “not measured”" />;
-  return <Field label={asked.ask} value={value} onChange={onChange} inputMode="numeric" hint={asked.kind === "count" ? "count them and write the number" : undefined} />;
+  if (choices.length)
+    return (
+      <Choice
+        label={asked.ask}
+        value={value || null}
+        onChange={onChange}
+        options={choices.map((c) => ({ value: c.code, label: c.words }))}
+        isBig
+      />
+    );
+  const { escape } = asked;
+  const isEscaped = Boolean(escape && value === escape.code);
+  return (
+    <Line>
+      <Field
+        label={asked.ask}
+        value={isEscaped ? "" : value}
+        onChange={onChange}
+        inputMode={asked.stage ? undefined : "numeric"}
+        hint={asked.hint}
+      />
+      {escape && (
+        <Button
+          aria-pressed={isEscaped}
+          look={isEscaped ? "main" : "plain"}
+          onPress={() => onChange(isEscaped ? "" : escape.code)}
+        >
+          {escape.words}
+        </Button>
+      )}
+    </Line>
+  );
 }
 
-function asking(ask: string) {
-  return ask.endsWith("?") ? ask : `${ask}:`;
-}
-
-function Closed({ id, record, onOpened }: { id: number; record: Schemas["RecordOut"]; onOpened: () => void }) {
+function Closed({
+  id,
+  record,
+  onOpened,
+}: {
+  id: number;
+  record: Schemas["RecordOut"];
+  onOpened: () => void;
+}) {
   const job = useJob(id);
   const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
   return (
     <div>
-      {record.seen.map((s) => <p key={s.ask} style={{ fontSize: 20 }}>{s.ok ? "✓" : "■"} {asking(s.ask)} <strong>{s.typed}</strong> <Soft as="span">{s.words}</Soft></p>)}
+      {record.seen.map((s) => (
+        <p key={s.ask} style={{ fontSize: 20 }}>
+          {s.ok ? "✓" : "■"} <strong>{s.said}</strong> <Soft as="span">{s.words}</Soft>
+        </p>
+      ))}
       {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}
-      <Soft>Closed by {record.by}, {clock(record.at)}.</Soft>
+      <Soft>
+        Closed by {record.by}, {clock(record.at)}.
+      </Soft>
       {!isFixed && <Reopen id={id} step={record.step} onOpened={onOpened} />}
     </div>
   );
@@ -113,12 +226,35 @@ interface NotRightProps {
 function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps) {
   return (
     <CareNote title="Not right">
-      {result.seen.filter((s) => !s.ok).map((s) => <div key={s.ask} style={{ fontSize: 20 }}>{asking(s.ask)} {s.words}</div>)}
-      <div style={{ fontSize: 20 }}><strong>Remedy: </strong>{result.remedy}</div>
-      {result.reopened.length > 0 && <div>{result.reopened.length} steps that rest on this one are open again.</div>}
+      {result.seen
+        .filter((s) => !s.ok)
+        .map((s) => (
+          <div key={s.ask} style={{ fontSize: 20 }}>
+            {s.ask} {s.words}
+          </div>
+        ))}
+      <div style={{ fontSize: 20 }}>
+        <strong>Remedy: </strong>
+        {result.remedy}
+      </div>
+      {result.reopened.length > 0 && (
+        <div>{result.reopened.length} steps that rest on this one are open again.</div>
+      )}
       <Line>
-        <Field label="Leave it as it is, because" value={reason} onChange={setReason} hint="recorded as a departure; Proof will show it" />
-        <Button look="stop" onPress={onLeave} isDisabled={isBusy || reason.trim().length < 5} style={{ marginBottom: 22 }}>Leave as it is</Button>
+        <Field
+          label="Leave it as it is, because"
+          value={reason}
+          onChange={setReason}
+          hint="recorded as a departure; Proof will show it"
+        />
+        <Button
+          look="stop"
+          onPress={onLeave}
+          isDisabled={isBusy || reason.trim().length < 5}
+          style={{ marginBottom: 22 }}
+        >
+          Leave as it is
+        </Button>
       </Line>
     </CareNote>
   );

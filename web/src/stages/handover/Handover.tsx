@@ -9,7 +9,12 @@ import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
 
-const Paper = styled.iframe`width: 100%; height: 640px; border: 1px solid var(--line); background: #fff;`;
+const Paper = styled.iframe`
+  width: 100%;
+  height: 640px;
+  border: 1px solid var(--line);
+  background: #fff;
+`;
 
 export function Handover() {
   const id = Number(useParams().id);
@@ -23,40 +28,80 @@ export function Handover() {
 
   async function onSign() {
     const body = { left_over: draft.value.left, password };
-    const done = await change((version) => take(client.POST("/api/jobs/{job_id}/handover/sign", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    const done = await change((version) =>
+      take(
+        client.POST("/api/jobs/{job_id}/handover/sign", {
+          params: { path: { job_id: id } },
+          body: { ...body, version },
+        }),
+      ),
+    );
     setPassword("");
     if (done) draft.forget(draft.value);
   }
   return (
     <>
       <StageHead title="Handover">
-        <Soft>{data.is_signed ? `Signed by ${data.signed_by}${data.signed_at_depot ? ` at ${data.signed_at_depot}` : ""}, ${clock(data.signed_at ?? "")}. Frozen.` : "Draft: not signed."}</Soft>
+        <Soft>
+          {data.is_signed
+            ? `Signed by ${data.signed_by}${data.signed_at_depot ? ` at ${data.signed_at_depot}` : ""}, ${clock(data.signed_at ?? "")}. Frozen.`
+            : "Draft: not signed."}
+        </Soft>
       </StageHead>
       <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
         <Paper title="Report" src={`/api/jobs/${id}/report.html?${data.sha256 ?? "draft"}`} />
         <Stack>
           <Sheet>
             <h2>In short</h2>
-            {data.summary.map((line) => <p key={line}>{line}</p>)}
+            {data.summary.map((line) => (
+              <p key={line}>{line}</p>
+            ))}
             <Line>
-              <a href={`/api/jobs/${id}/report.pdf`} target="_blank" rel="noreferrer">Report as PDF</a>
-              <a href={`/api/jobs/${id}/report.html`} target="_blank" rel="noreferrer">as a page</a>
-              <a href={`/api/jobs/${id}/archive.json`} download>Job as a file</a>
+              <a href={`/api/jobs/${id}/report.pdf`} target="_blank" rel="noreferrer">
+                Report as PDF
+              </a>
+              <a href={`/api/jobs/${id}/report.html`} target="_blank" rel="noreferrer">
+                as a page
+              </a>
+              <a href={`/api/jobs/${id}/archive.json`} download>
+                Job as a file
+              </a>
             </Line>
           </Sheet>
           {data.is_signed ? (
             <Frozen data={data} />
           ) : !data.is_released ? (
-            <Sheet><Soft>The engine is not released. <Link to={`/jobs/${id}/proof`}>Finish Proof</Link> first.</Soft></Sheet>
+            <Sheet>
+              <Soft>
+                The engine is not released. <Link to={`/jobs/${id}/proof`}>Finish Proof</Link>{" "}
+                first.
+              </Soft>
+            </Sheet>
           ) : me.data?.role !== "lead" ? (
-            <Sheet><h2>Waits for a lead</h2><Soft>A lead technician signs in, reads the report and signs it.</Soft></Sheet>
+            <Sheet>
+              <h2>Waits for a lead</h2>
+              <Soft>A lead technician signs in, reads the report and signs it.</Soft>
+            </Sheet>
           ) : (
             <Sheet>
               <h2>Sign</h2>
-              <Field label="Left over, for next time" value={draft.value.left} onChange={(left) => draft.set({ left })} isLong />
-              <Field label="Your password, as your signature" value={password} onChange={setPassword} type="password" autoComplete="current-password" />
+              <Field
+                label="Left over, for next time"
+                value={draft.value.left}
+                onChange={(left) => draft.set({ left })}
+                isLong
+              />
+              <Field
+                label="Your password, as your signature"
+                value={password}
+                onChange={setPassword}
+                type="password"
+                autoComplete="current-password"
+              />
               <TroubleNote trouble={trouble} />
-              <Button look="main" onPress={() => void onSign()} isDisabled={isBusy || !password}>Sign and freeze</Button>
+              <Button look="main" onPress={() => void onSign()} isDisabled={isBusy || !password}>
+                Sign and freeze
+              </Button>
             </Sheet>
           )}
         </Stack>
@@ -67,14 +112,22 @@ export function Handover() {
 
 /** What can be held against a copy: the figures that stand for report and notebook, and how to check them. */
 function Frozen({ data }: { data: Schemas["HandoverOut"] }) {
-  const lines: [string, string | null][] = [["Report", data.sha256], ["Notebook", data.head], ["Key that sealed both", data.signing_key]];
+  const lines: [string, string | null][] = [
+    ["Report", data.sha256],
+    ["Notebook", data.head],
+    ["Key that sealed both", data.signing_key],
+  ];
   return (
     <Sheet>
       <h2>Frozen and sealed</h2>
       {lines.map(([what, figure]) => (
-        <Soft key={what} style={{ overflowWrap: "anywhere" }}>{what}: {figure ?? "none: signed before there were seals"}</Soft>
+        <Soft key={what} style={{ overflowWrap: "anywhere" }}>
+          {what}: {figure ?? "none: signed before there were seals"}
+        </Soft>
       ))}
-      <Soft>Report and job file carry the seal with them. To check a copy: script/flaneur verify FILE</Soft>
+      <Soft>
+        Report and job file carry the seal with them. To check a copy: script/flaneur verify FILE
+      </Soft>
     </Sheet>
   );
 }

@@ -5,9 +5,15 @@ import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, StageHead, TroubleNote } from "../../kit/page";
 
-const OIL = [{ value: "good", label: "good" }, { value: "poor", label: "poor or late" }, { value: "unknown", label: "unknown" }] as const;
+const OIL = [
+  { value: "good", label: "good" },
+  { value: "poor", label: "poor or late" },
+  { value: "unknown", label: "unknown" },
+] as const;
 const NOISES = [
-  { value: "excluded", label: "excluded" }, { value: "not excluded", label: "not excluded" }, { value: "unknown", label: "unknown" },
+  { value: "excluded", label: "excluded" },
+  { value: "not excluded", label: "not excluded" },
+  { value: "unknown", label: "unknown" },
 ] as const;
 
 export function Intake() {
@@ -16,7 +22,15 @@ export function Intake() {
   const navigate = useNavigate();
   const { change, trouble, isBusy } = useChange(id);
   const empty: Schemas["Intake"] = {
-    complaint: "", when: "", where: "", standing_hours: "", oil_state: "unknown", oil_note: "", hours: "", replaced_before: "", accessories: "unknown",
+    complaint: "",
+    when: "",
+    where: "",
+    standing_hours: "",
+    oil_state: "unknown",
+    oil_note: "",
+    hours: "",
+    replaced_before: "",
+    accessories: "unknown",
   };
   const form = useDraft<Schemas["Intake"]>(`intake ${id}`, job.data?.intake ?? empty);
   const v = form.value;
@@ -24,7 +38,12 @@ export function Intake() {
 
   async function onSave() {
     const done = await change((version) =>
-      take(client.PUT("/api/jobs/{job_id}/intake", { params: { path: { job_id: id } }, body: { ...empty, ...v, version } })),
+      take(
+        client.PUT("/api/jobs/{job_id}/intake", {
+          params: { path: { job_id: id } },
+          body: { ...empty, ...v, version },
+        }),
+      ),
     );
     if (done) {
       form.forget(v);
@@ -33,31 +52,93 @@ export function Intake() {
   }
   return (
     <>
-      <StageHead title="What brings it in?">{form.isDirty && <Soft role="status">Typed, not saved yet.</Soft>}</StageHead>
+      <StageHead title="What brings it in?">
+        {form.isDirty && <Soft role="status">Typed, not saved yet.</Soft>}
+      </StageHead>
       <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
         <Sheet>
-          <Field label="Complaint, in the words of who brought it" value={v.complaint ?? ""} onChange={(complaint) => form.set({ complaint })} isLong isDisabled={isFixed} />
+          <Field
+            label="Complaint, in the words of who brought it"
+            value={v.complaint ?? ""}
+            onChange={(complaint) => form.set({ complaint })}
+            isLong
+            isDisabled={isFixed}
+          />
           <Columns $of="1fr 1fr">
-            <Field label="When" value={v.when ?? ""} onChange={(when) => form.set({ when })} hint="cold start, hot idle, under load" isDisabled={isFixed} />
-            <Field label="Where is the noise" value={v.where ?? ""} onChange={(where) => form.set({ where })} hint="front top, front bottom, which bank" isDisabled={isFixed} />
-            <Field label="Stood before" value={v.standing_hours ?? ""} onChange={(standing_hours) => form.set({ standing_hours })} hint="hours; a cold retest needs the same" isDisabled={isFixed} />
-            <Field label="Running hours" value={v.hours ?? ""} onChange={(hours) => form.set({ hours })} hint="such as 5200 h; empty is unknown" isDisabled={isFixed} />
+            <Field
+              label="When"
+              value={v.when ?? ""}
+              onChange={(when) => form.set({ when })}
+              hint="cold start, hot idle, under load"
+              isDisabled={isFixed}
+            />
+            <Field
+              label="Where is the noise"
+              value={v.where ?? ""}
+              onChange={(where) => form.set({ where })}
+              hint="front top, front bottom, which bank"
+              isDisabled={isFixed}
+            />
+            <Field
+              label="Stood before"
+              value={v.standing_hours ?? ""}
+              onChange={(standing_hours) => form.set({ standing_hours })}
+              hint="hours; a cold retest needs the same"
+              isDisabled={isFixed}
+            />
+            <Field
+              label="Running hours"
+              value={v.hours ?? ""}
+              onChange={(hours) => form.set({ hours })}
+              hint="such as 5200 h; empty is unknown"
+              isDisabled={isFixed}
+            />
           </Columns>
-          <Field label="Replaced before" value={v.replaced_before ?? ""} onChange={(replaced_before) => form.set({ replaced_before })} isDisabled={isFixed} />
+          <Field
+            label="Replaced before"
+            value={v.replaced_before ?? ""}
+            onChange={(replaced_before) => form.set({ replaced_before })}
+            isDisabled={isFixed}
+          />
         </Sheet>
         <Sheet>
-          <Choice label="Oil, its level and age" value={v.oil_state ?? "unknown"} onChange={(oil_state) => form.set({ oil_state })} options={OIL} isDisabled={isFixed} />
-          <Field label="Oil note" value={v.oil_note ?? ""} onChange={(oil_note) => form.set({ oil_note })} isDisabled={isFixed} />
-          <Choice label="Noise of pump, pulley or belt" value={v.accessories ?? "unknown"} onChange={(accessories) => form.set({ accessories })} options={NOISES} isDisabled={isFixed} />
+          <Choice
+            label="Oil, its level and age"
+            value={v.oil_state ?? "unknown"}
+            onChange={(oil_state) => form.set({ oil_state })}
+            options={OIL}
+            isDisabled={isFixed}
+          />
+          <Field
+            label="Oil note"
+            value={v.oil_note ?? ""}
+            onChange={(oil_note) => form.set({ oil_note })}
+            isDisabled={isFixed}
+          />
+          <Choice
+            label="Noise of pump, pulley or belt"
+            value={v.accessories ?? "unknown"}
+            onChange={(accessories) => form.set({ accessories })}
+            options={NOISES}
+            isDisabled={isFixed}
+          />
           {v.accessories !== "excluded" && (
-            <CareNote title="Exclude the accessories first">A short run with the belt off tells a water pump or pulley from a chain.</CareNote>
+            <CareNote title="Exclude the accessories first">
+              A short run with the belt off tells a water pump or pulley from a chain.
+            </CareNote>
           )}
         </Sheet>
       </Columns>
       <TroubleNote trouble={trouble} />
       <Line>
-        <Button look="main" onPress={() => void onSave()} isDisabled={isBusy || isFixed}>Save and go to Readings</Button>
-        <Soft>{job.data?.unit.has_baseline ? "This engine has a baseline of its own: readings are judged against it." : "No baseline of its own yet: readings are judged against the engine book."}</Soft>
+        <Button look="main" onPress={() => void onSave()} isDisabled={isBusy || isFixed}>
+          Save and go to Readings
+        </Button>
+        <Soft>
+          {job.data?.unit.has_baseline
+            ? "This engine has a baseline of its own: readings are judged against it."
+            : "No baseline of its own yet: readings are judged against the engine book."}
+        </Soft>
       </Line>
     </>
   );

@@ -2,9 +2,20 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { Columns, Sheet, Soft } from "../../kit/page";
 
-const Steps = styled.ol`list-style: none; margin: 0; padding: 0; display: grid; gap: 3px;`;
+const Steps = styled.ol`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 3px;
+`;
 const Step = styled.li<{ $kind: string }>`
-  display: flex; justify-content: space-between; gap: 8px; padding: 5px 9px; border: 1px solid var(--line); font-size: 15px;
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 5px 9px;
+  border: 1px solid var(--line);
+  font-size: 15px;
   ${({ $kind }) => $kind === "op" && "border-style: dashed; color: var(--soft);"}
   ${({ $kind }) => $kind === "torque" && "margin-left: 18px;"}
 `;
@@ -16,12 +27,22 @@ export function OffAndOn({ plan }: { plan: Schemas["Plan"] }) {
   return (
     <Columns $of="1fr 1fr">
       <Sheet>
-        <h2>Off <Soft as="span">downwards ↓</Soft></h2>
-        <Steps>{off.map((s, i) => <Line key={s.ref} step={s} number={i + 1} />)}</Steps>
+        <h2>
+          Off <Soft as="span">downwards ↓</Soft>
+        </h2>
+        <Steps>
+          {off.map((s, i) => (
+            <Line key={s.ref} step={s} number={i + 1} />
+          ))}
+        </Steps>
       </Sheet>
       <Sheet>
-        <h2>On <Soft as="span">upwards ↑</Soft></h2>
-        <Steps>{on.map((s, i) => <Line key={s.ref} step={s} number={off.length + i + 1} />).reverse()}</Steps>
+        <h2>
+          On <Soft as="span">upwards ↑</Soft>
+        </h2>
+        <Steps>
+          {on.map((s, i) => <Line key={s.ref} step={s} number={off.length + i + 1} />).reverse()}
+        </Steps>
       </Sheet>
     </Columns>
   );
@@ -29,9 +50,14 @@ export function OffAndOn({ plan }: { plan: Schemas["Plan"] }) {
 
 function Line({ step, number }: { step: Schemas["PlanStep"]; number: number }) {
   return (
-    <Step $kind={step.ref.split(":")[0] ?? ""} value={number}>
-      <span>{number} {step.title}{step.two_person ? " · two people" : ""}</span>
-      <Soft as="span" style={{ whiteSpace: "nowrap" }}>{Math.round(step.minutes)} min</Soft>
+    <Step $kind={step.verb} value={number}>
+      <span>
+        {number} {step.title}
+        {step.two_person ? " · two people" : ""}
+      </span>
+      <Soft as="span" style={{ whiteSpace: "nowrap" }}>
+        {Math.round(step.minutes)} min
+      </Soft>
     </Step>
   );
 }

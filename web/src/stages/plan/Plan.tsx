@@ -4,7 +4,18 @@ import { client, take, type Schemas } from "../../api/client";
 import { planQuery, previewQuery, useChange } from "../../api/queries";
 import { Button, Check } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
-import { Big, CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
+import {
+  Big,
+  CareNote,
+  Columns,
+  Line,
+  Sheet,
+  Soft,
+  Stack,
+  StageHead,
+  TroubleNote,
+  Waiting,
+} from "../../kit/page";
 import { hours } from "../../kit/words";
 import { OffAndOn } from "./OffAndOn";
 
@@ -13,45 +24,93 @@ export function Plan() {
   const navigate = useNavigate();
   const plan = useQuery(planQuery(id));
   const { change, trouble, isBusy } = useChange(id);
-  const proposed = plan.data?.proposals.measured.map((p) => p.component) ?? [];
-  const draft = useDraft<{ scope: string[] }>(`scope ${id}`, { scope: plan.data?.plan?.scope ?? proposed });
+  const proposed = plan.data?.measured.map((p) => p.component) ?? [];
+  const draft = useDraft<{ scope: string[] }>(`scope ${id}`, {
+    scope: plan.data?.plan?.scope ?? proposed,
+  });
   const scope = draft.value.scope;
-  const preview = useQuery({ ...previewQuery(id, scope), enabled: Boolean(plan.data) && scope.length > 0 });
+  const preview = useQuery({
+    ...previewQuery(id, scope),
+    enabled: Boolean(plan.data) && scope.length > 0,
+  });
   if (!plan.data) return <Waiting error={plan.error} what="the plan" />;
   const data = plan.data;
   const chosen = scope.length ? preview.data : undefined;
   const isSaved = JSON.stringify(data.plan?.scope ?? []) === JSON.stringify(chosen?.scope ?? []);
 
   async function onChoose(thenStart: boolean) {
-    let done = isSaved ? ({} as object | null) : await change((version) => take(client.PUT("/api/jobs/{job_id}/plan", { params: { path: { job_id: id } }, body: { version, scope } })));
+    let done = isSaved
+      ? ({} as object | null)
+      : await change((version) =>
+          take(
+            client.PUT("/api/jobs/{job_id}/plan", {
+              params: { path: { job_id: id } },
+              body: { version, scope },
+            }),
+          ),
+        );
     if (!done) return;
     draft.forget(draft.value);
     if (thenStart) {
-      done = await change((version) => take(client.POST("/api/jobs/{job_id}/plan/start", { params: { path: { job_id: id } }, body: { version } })));
+      done = await change((version) =>
+        take(
+          client.POST("/api/jobs/{job_id}/plan/start", {
+            params: { path: { job_id: id } },
+            body: { version },
+          }),
+        ),
+      );
       if (done) void navigate(`/jobs/${id}/bench`);
     }
   }
   return (
     <>
       <StageHead title="What gets renewed?">
-        <Soft>{data.is_fixed ? "The bench has started: the plan stands." : "Access and order follow from the engine book."}</Soft>
+        <Soft>
+          {data.is_fixed
+            ? "The bench has started: the plan stands."
+            : "Access and order follow from the engine book."}
+        </Soft>
       </StageHead>
       <TroubleNote trouble={trouble} />
       {chosen && <Totals plan={chosen} />}
       <Columns $of="minmax(0, 1fr) minmax(0, 2fr)">
         <Sheet>
-          <Schools proposals={data.proposals} isFixed={data.is_fixed} onTake={(next) => draft.set({ scope: next })} />
-          <Parts components={data.components} scope={scope} isFixed={data.is_fixed} access={chosen?.access ?? []} onChange={(next) => draft.set({ scope: next })} />
+          <Schools
+            measured={data.measured}
+            whole={data.whole_set}
+            isFixed={data.is_fixed}
+            onTake={(next) => draft.set({ scope: next })}
+          />
+          <Parts
+            components={data.components}
+            scope={scope}
+            isFixed={data.is_fixed}
+            access={chosen?.access ?? []}
+            onChange={(next) => draft.set({ scope: next })}
+          />
         </Sheet>
         <Stack>
           {!chosen ? (
-            <Sheet>{scope.length ? <Waiting error={preview.error} what="the order of work" /> : <Soft>Nothing chosen. Take the verdict&apos;s proposal or tick parts on the left.</Soft>}</Sheet>
+            <Sheet>
+              {scope.length ? (
+                <Waiting error={preview.error} what="the order of work" />
+              ) : (
+                <Soft>
+                  Nothing chosen. Take the verdict&apos;s proposal or tick parts on the left.
+                </Soft>
+              )}
+            </Sheet>
           ) : (
             <>
               {!data.is_fixed && (
                 <Line>
-                  <Button look="main" onPress={() => void onChoose(true)} isDisabled={isBusy}>Start on the bench</Button>
-                  <Button onPress={() => void onChoose(false)} isDisabled={isBusy || isSaved}>{isSaved ? "Plan is kept" : "Keep this plan"}</Button>
+                  <Button look="main" onPress={() => void onChoose(true)} isDisabled={isBusy}>
+                    Start on the bench
+                  </Button>
+                  <Button onPress={() => void onChoose(false)} isDisabled={isBusy || isSaved}>
+                    {isSaved ? "Plan is kept" : "Keep this plan"}
+                  </Button>
                 </Line>
               )}
               <OffAndOn plan={chosen} />
@@ -64,16 +123,33 @@ export function Plan() {
   );
 }
 
-function Schools({ proposals, isFixed, onTake }: { proposals: Schemas["VerdictOut"]; isFixed: boolean; onTake: (scope: string[]) => void }) {
-  const { measured, whole_set: whole } = proposals;
-  if (!measured.length && !whole.length) return <CareNote title="The verdict proposes nothing">No suspect is likelier than not. Read more before opening the engine.</CareNote>;
+interface SchoolsProps {
+  measured: Schemas["Proposal"][];
+  whole: Schemas["Proposal"][];
+  isFixed: boolean;
+  onTake: (scope: string[]) => void;
+}
+
+function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
+  if (!measured.length && !whole.length)
+    return (
+      <CareNote title="The verdict proposes nothing">
+        No suspect is likelier than not. Read more before opening the engine.
+      </CareNote>
+    );
   return (
     <div style={{ display: "grid", gap: 6 }}>
       <h2>The verdict proposes</h2>
-      {[...new Set(measured.map((p) => p.reason))].map((reason) => <Soft key={reason}>{reason}</Soft>)}
+      {[...new Set(measured.map((p) => p.reason))].map((reason) => (
+        <Soft key={reason}>{reason}</Soft>
+      ))}
       <Line>
-        <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>Measured bad: {measured.length}</Button>
-        <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>Whole set: {whole.length}</Button>
+        <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>
+          Measured bad: {measured.length}
+        </Button>
+        <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>
+          Whole set: {whole.length}
+        </Button>
       </Line>
     </div>
   );
@@ -91,25 +167,51 @@ function Parts({ components, scope, access, isFixed, onChange }: PartsProps) {
   return (
     <div>
       <h2>Renew</h2>
-      {components.filter((c) => c.is_renewable && !c.is_one_use).map((c) => (
-        <Check key={c.id} isSelected={scope.includes(c.id)} isDisabled={isFixed} onChange={(on) => onChange(on ? [...scope, c.id] : scope.filter((s) => s !== c.id))}>
-          <span>{c.name}{access.includes(c.id) && !scope.includes(c.id) && <Soft as="span"> off anyway</Soft>}</span>
-        </Check>
-      ))}
+      {components
+        .filter((c) => c.is_renewable && !c.is_one_use)
+        .map((c) => (
+          <Check
+            key={c.id}
+            isSelected={scope.includes(c.id)}
+            isDisabled={isFixed}
+            onChange={(on) => onChange(on ? [...scope, c.id] : scope.filter((s) => s !== c.id))}
+          >
+            <span>
+              {c.name}
+              {access.includes(c.id) && !scope.includes(c.id) && <Soft as="span"> off anyway</Soft>}
+            </span>
+          </Check>
+        ))}
     </div>
   );
 }
 
 function Totals({ plan }: { plan: Schemas["Plan"] }) {
-  const low = plan.minutes - 1.64 * plan.spread_minutes;
-  const high = plan.minutes + 1.64 * plan.spread_minutes;
   return (
     <Sheet>
       <Line style={{ gap: 44, alignItems: "start" }}>
-        <div><Soft>Working time</Soft><Big>{hours(plan.minutes)}</Big><Soft>{hours(low)} to {hours(high)}</Soft></div>
-        <div><Soft>Parts</Soft><Big>{plan.price.toFixed(0)}</Big><Soft>depot crowns</Soft></div>
-        <div><Soft>Steps</Soft><Big>{plan.steps.length}</Big><Soft>{plan.two_person_steps} need two people</Soft></div>
-        <div><Soft>Comes off</Soft><Big>{plan.access.length}</Big><Soft>parts, and nothing more</Soft></div>
+        <div>
+          <Soft>Working time</Soft>
+          <Big>{hours(plan.minutes)}</Big>
+          <Soft>
+            {hours(plan.low_minutes)} to {hours(plan.high_minutes)}
+          </Soft>
+        </div>
+        <div>
+          <Soft>Parts</Soft>
+          <Big>{plan.price.toFixed(0)}</Big>
+          <Soft>depot crowns</Soft>
+        </div>
+        <div>
+          <Soft>Steps</Soft>
+          <Big>{plan.steps.length}</Big>
+          <Soft>{plan.two_person_steps} need two people</Soft>
+        </div>
+        <div>
+          <Soft>Comes off</Soft>
+          <Big>{plan.access.length}</Big>
+          <Soft>parts, and nothing more</Soft>
+        </div>
       </Line>
     </Sheet>
   );
@@ -121,7 +223,12 @@ function PartsAndTools({ plan }: { plan: Schemas["Plan"] }) {
       <Sheet>
         <h2>Have ready</h2>
         <ul style={{ margin: 0, paddingLeft: 18 }}>
-          {plan.parts.map((p) => <li key={p.name}>{p.count > 1 ? `${p.count} × ` : ""}{p.name} <Soft as="span">{p.why}</Soft></li>)}
+          {plan.parts.map((p) => (
+            <li key={p.name}>
+              {p.count > 1 ? `${p.count} × ` : ""}
+              {p.name} <Soft as="span">{p.why}</Soft>
+            </li>
+          ))}
         </ul>
       </Sheet>
       <Sheet>

@@ -7,7 +7,18 @@ import { benchQuery, proofQuery, readingsQuery, useChange, useJob } from "../../
 import { LatenessLadder } from "../../drawing/LatenessLadder";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
-import { CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, StopNote, TroubleNote, Waiting } from "../../kit/page";
+import {
+  CareNote,
+  Columns,
+  Line,
+  Sheet,
+  Soft,
+  Stack,
+  StageHead,
+  StopNote,
+  TroubleNote,
+  Waiting,
+} from "../../kit/page";
 import { HardStop } from "../bench/HardStop";
 import { CaptureList } from "../readings/CaptureList";
 import { CaptureSheet } from "../readings/CaptureSheet";
@@ -15,8 +26,19 @@ import { Incoming } from "../readings/Incoming";
 import { NoSignals } from "../readings/Readings";
 import { TypedCam } from "../readings/TypedReadings";
 
-const MARK: Record<string, [string, string]> = { met: ["✓", "var(--enamel)"], failed: ["■", "var(--red)"], unknown: ["?", "var(--ochre)"] };
-const Item = styled.li`display: grid; grid-template-columns: 26px minmax(0, 1fr) auto; gap: 8px; padding: 7px 0; border-top: 1px solid var(--line); align-items: baseline;`;
+const MARK: Record<string, [string, string]> = {
+  met: ["✓", "var(--enamel)"],
+  failed: ["■", "var(--red)"],
+  unknown: ["?", "var(--ochre)"],
+};
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 26px minmax(0, 1fr) auto;
+  gap: 8px;
+  padding: 7px 0;
+  border-top: 1px solid var(--line);
+  align-items: baseline;
+`;
 
 export function Proof() {
   const id = Number(useParams().id);
@@ -30,24 +52,54 @@ export function Proof() {
   return (
     <>
       <StageHead title="Is it right?">
-        <Soft>{data.is_released ? "Released." : `${data.checks.filter((c) => c.state === "met").length} of ${data.checks.length} conditions met`}</Soft>
+        <Soft>
+          {data.is_released
+            ? "Released."
+            : `${data.checks.filter((c) => c.state === "met").length} of ${data.checks.length} conditions met`}
+        </Soft>
       </StageHead>
       <Sheet>
         <h2>Before and after</h2>
-        <LatenessLadder ladder={data.ladder} />
+        <LatenessLadder svg={data.ladder_svg} />
       </Sheet>
       <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
         <Stack hidden={isFixed}>
           {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
           {!isFixed && !data.is_stopped && <Hands id={id} proof={data} />}
-          {!isFixed && data.captures.some((c) => c.phase === "after") && <CaptureList id={id} captures={data.captures.filter((c) => c.phase === "after")} isFixed={isFixed} />}
+          {!isFixed && data.captures.some((c) => c.phase === "after") && (
+            <CaptureList
+              id={id}
+              captures={data.captures.filter((c) => c.phase === "after")}
+              isFixed={isFixed}
+            />
+          )}
           {!isFixed && !data.is_stopped && readings.data && (
             <>
-              <CareNote title="Before you start it">No starter while any tool, pin or holder is fitted. Prime first: short bursts with starting disabled, with rests.</CareNote>
+              <CareNote title="Before you start it">
+                No starter while any tool, pin or holder is fitted. Prime first: short bursts with
+                starting disabled, with rests.
+              </CareNote>
               {job.data?.can_capture === false ? (
-                <><NoSignals /><TypedCam id={id} cams={readings.data.cams} phasers={data.phasers} /></>
+                <>
+                  <NoSignals />
+                  <TypedCam
+                    id={id}
+                    cams={readings.data.cams}
+                    phasers={data.phasers}
+                    instruments={readings.data.instruments}
+                  />
+                </>
               ) : (
-                <><CaptureSheet id={id} phase="after" phasers={data.phasers} channels={readings.data.channels} limitBytes={readings.data.upload_limit_bytes} /><Incoming id={id} /></>
+                <>
+                  <CaptureSheet
+                    id={id}
+                    phase="after"
+                    phasers={data.phasers}
+                    channels={readings.data.channels}
+                    limitBytes={readings.data.upload_limit_bytes}
+                  />
+                  <Incoming id={id} />
+                </>
               )}
             </>
           )}
@@ -60,8 +112,14 @@ export function Proof() {
                 const [mark, color] = MARK[c.state] ?? ["?", "var(--soft)"];
                 return (
                   <Item key={c.name}>
-                    <span style={{ color }} aria-hidden>{mark}</span>
-                    <span><strong>{c.name}</strong><br />{c.words}</span>
+                    <span style={{ color }} aria-hidden>
+                      {mark}
+                    </span>
+                    <span>
+                      <strong>{c.name}</strong>
+                      <br />
+                      {c.words}
+                    </span>
                     <strong style={{ color }}>{c.state}</strong>
                   </Item>
                 );
@@ -69,7 +127,11 @@ export function Proof() {
             </ul>
           </Sheet>
           {!isFixed && <Release id={id} proof={data} />}
-          {isFixed && !job.data?.is_signed && <Sheet><Link to={`/jobs/${id}/handover`}>Go to Handover</Link></Sheet>}
+          {isFixed && !job.data?.is_signed && (
+            <Sheet>
+              <Link to={`/jobs/${id}/handover`}>Go to Handover</Link>
+            </Sheet>
+          )}
         </Stack>
       </Columns>
     </>
@@ -84,33 +146,86 @@ function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
     turns: proof.turns === null ? "" : String(proof.turns),
     stop: proof.hard_stop === null ? "" : proof.hard_stop ? "yes" : "no",
     pins: proof.pins_out === null ? "" : String(proof.pins_out),
-    ...Object.fromEntries(Object.entries(proof.marks).map(([m, met]) => [m, met ? "met" : "missed"])),
+    ...Object.fromEntries(
+      Object.entries(proof.marks).map(([m, met]) => [m, met ? "met" : "missed"]),
+    ),
   };
-  const draft = useDraft<Record<string, string>>(`hands ${id} ${proof.round} ${proof.stops.length}`, saved);
+  const draft = useDraft<Record<string, string>>(
+    `hands ${id} ${proof.round} ${proof.stops.length}`,
+    saved,
+  );
   const v = draft.value;
-  const isReady = v.turns && v.stop && /^\d+$/.test(v.pins ?? "") && proof.mark_checks.every((m) => v[m]);
+  const isReady =
+    v.turns && v.stop && /^\d+$/.test(v.pins ?? "") && proof.mark_checks.every((m) => v[m]);
 
   async function onSave() {
     const marks = Object.fromEntries(proof.mark_checks.map((m) => [m, v[m] === "met"]));
-    const body = { turns: v.turns ?? "", hard_stop: v.stop === "yes", marks, pins_out: Number(v.pins) };
-    const done = await change((version) => take(client.PUT("/api/jobs/{job_id}/proof/hands", { params: { path: { job_id: id } }, body: { ...body, version } })));
+    const body = {
+      turns: v.turns ?? "",
+      hard_stop: v.stop === "yes",
+      marks,
+      pins_out: Number(v.pins),
+    };
+    const done = await change((version) =>
+      take(
+        client.PUT("/api/jobs/{job_id}/proof/hands", {
+          params: { path: { job_id: id } },
+          body: { ...body, version },
+        }),
+      ),
+    );
     if (done) draft.forget(draft.value);
   }
   return (
     <Sheet>
       <h2>Turn by hand</h2>
-      <StopNote title="Caution">Plugs out. Forwards only, never force it: a hard stop is a valve. Hands clear of the chains.</StopNote>
+      <StopNote title="Caution">
+        Plugs out. Forwards only, never force it: a hard stop is a valve. Hands clear of the chains.
+      </StopNote>
       <p>{proof.text}</p>
       <Columns $of="1fr 1fr">
-        <Field label="Crank turns made" value={v.turns ?? ""} onChange={(turns) => draft.set({ turns })} hint={`at least ${proof.hand_turns}`} inputMode="decimal" />
-        <Field label="Pins and holders counted out" value={v.pins ?? ""} onChange={(pins) => draft.set({ pins })} hint={`${proof.pins_in} went in`} inputMode="numeric" />
+        <Field
+          label="Crank turns made"
+          value={v.turns ?? ""}
+          onChange={(turns) => draft.set({ turns })}
+          hint={`at least ${proof.hand_turns}`}
+          inputMode="decimal"
+        />
+        <Field
+          label="Pins and holders counted out"
+          value={v.pins ?? ""}
+          onChange={(pins) => draft.set({ pins })}
+          hint={`${proof.pins_in} went in`}
+          inputMode="numeric"
+        />
       </Columns>
-      <Choice label="A hard stop?" value={v.stop || null} onChange={(stop) => draft.set({ stop })} options={[{ value: "no", label: "none felt" }, { value: "yes", label: "hard stop" }]} />
+      <Choice
+        label="A hard stop?"
+        value={v.stop || null}
+        onChange={(stop) => draft.set({ stop })}
+        options={[
+          { value: "no", label: "none felt" },
+          { value: "yes", label: "hard stop" },
+        ]}
+      />
       {proof.mark_checks.map((m) => (
-        <Choice<Mark> key={m} label={m} value={(v[m] as Mark | undefined) ?? null} onChange={(met) => draft.set({ [m]: met })} options={[{ value: "met", label: "met" }, { value: "missed", label: "missed" }]} />
+        <Choice<Mark>
+          key={m}
+          label={m}
+          value={(v[m] as Mark | undefined) ?? null}
+          onChange={(met) => draft.set({ [m]: met })}
+          options={[
+            { value: "met", label: "met" },
+            { value: "missed", label: "missed" },
+          ]}
+        />
       ))}
       <TroubleNote trouble={trouble} />
-      <Line><Button look="main" onPress={() => void onSave()} isDisabled={isBusy || !isReady}>Record the turns</Button></Line>
+      <Line>
+        <Button look="main" onPress={() => void onSave()} isDisabled={isBusy || !isReady}>
+          Record the turns
+        </Button>
+      </Line>
     </Sheet>
   );
 }
@@ -122,15 +237,37 @@ function Release({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
   const canOverride = blocking.length > 0 && blocking.every((c) => c.overridable);
 
   function onRelease() {
-    void change((version) => take(client.POST("/api/jobs/{job_id}/proof/release", { params: { path: { job_id: id } }, body: { version, override_reason: reason } })));
+    void change((version) =>
+      take(
+        client.POST("/api/jobs/{job_id}/proof/release", {
+          params: { path: { job_id: id } },
+          body: { version, override_reason: reason },
+        }),
+      ),
+    );
   }
   return (
     <Sheet>
       <h2>Release</h2>
-      {blocking.length > 0 && !canOverride && <Soft>Something above cannot be overridden. Mend it at the <Link to={`/jobs/${id}/bench`}>bench</Link>: any closed step can be opened again there.</Soft>}
-      {canOverride && <Field label="Override by a lead, because" value={reason} onChange={setReason} isLong />}
+      {blocking.length > 0 && !canOverride && (
+        <Soft>
+          Something above cannot be overridden. Mend it at the{" "}
+          <Link to={`/jobs/${id}/bench`}>bench</Link>: any closed step can be opened again there.
+        </Soft>
+      )}
+      {canOverride && (
+        <Field label="Override by a lead, because" value={reason} onChange={setReason} isLong />
+      )}
       <TroubleNote trouble={trouble} />
-      <Line><Button look={proof.may_release ? "main" : "stop"} onPress={onRelease} isDisabled={isBusy || (blocking.length > 0 && !canOverride)}>Release the engine</Button></Line>
+      <Line>
+        <Button
+          look={proof.may_release ? "main" : "stop"}
+          onPress={onRelease}
+          isDisabled={isBusy || (blocking.length > 0 && !canOverride)}
+        >
+          Release the engine
+        </Button>
+      </Line>
     </Sheet>
   );
 }

@@ -7,17 +7,36 @@ import { Button, Field } from "../../kit/controls";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { clock } from "../../kit/words";
 
-const Rows = styled.ul`list-style: none; margin: 0; padding: 0;`;
+const Rows = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
 const Row = styled.li<{ $gone: boolean }>`
-  border-top: 1px solid var(--line); display: grid; grid-template-columns: minmax(0, 1fr) auto; align-items: center; gap: 0 12px;
+  border-top: 1px solid var(--line);
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  align-items: center;
+  gap: 0 12px;
   & > a {
-    display: grid; grid-template-columns: 52px minmax(0, 1fr) auto; gap: 4px 12px; padding: 10px 0; min-height: 48px;
-    align-items: center; text-decoration: none; color: inherit;
+    display: grid;
+    grid-template-columns: 52px minmax(0, 1fr) auto;
+    gap: 4px 12px;
+    padding: 10px 0;
+    min-height: 48px;
+    align-items: center;
+    text-decoration: none;
+    color: inherit;
   }
-  & a:hover strong { text-decoration: underline; }
+  & a:hover strong {
+    text-decoration: underline;
+  }
   ${({ $gone }) => $gone && "color: var(--soft); & strong { text-decoration: line-through; }"}
 `;
-const Why = styled.div`grid-column: 1 / -1; padding-bottom: 10px;`;
+const Why = styled.div`
+  grid-column: 1 / -1;
+  padding-bottom: 10px;
+`;
 
 interface Props {
   id: number;
@@ -34,7 +53,9 @@ export function CaptureList({ id, captures, isFixed }: Props) {
   async function onTakeBack(capture: number) {
     const path = { params: { path: { job_id: id, capture_id: capture } } };
     const address = "/api/jobs/{job_id}/captures/{capture_id}/strike";
-    const done = await change((version) => take(client.POST(address, { ...path, body: { version, reason } })));
+    const done = await change((version) =>
+      take(client.POST(address, { ...path, body: { version, reason } })),
+    );
     if (done) {
       setAsked(null);
       setReason("");
@@ -50,23 +71,41 @@ export function CaptureList({ id, captures, isFixed }: Props) {
             <Link to={`/jobs/${id}/readings/capture/${c.id}`}>
               <span>C{c.id}</span>
               <span>
-                <strong>{c.seconds.toFixed(1)} s at {Math.round(c.rpm)} rpm</strong> from {c.source}{c.phase === "after" ? ", after the repair" : ""}
+                <strong>
+                  {c.seconds.toFixed(1)} s at {Math.round(c.rpm)} rpm
+                </strong>{" "}
+                from {c.source}
+                {c.phase === "after" ? ", after the repair" : ""}
                 <Soft>
-                  {c.taken_by}, {clock(c.taken_at)} · {c.struck !== null ? `taken back: ${c.struck}` : quality(c)}
+                  {c.taken_by}, {clock(c.taken_at)} ·{" "}
+                  {c.struck !== null ? `taken back: ${c.struck}` : c.quality_verdict}
                 </Soft>
               </span>
               <span style={{ color: "var(--blue)" }}>Look closely</span>
             </Link>
             {c.struck === null && !isFixed && (
-              <Button aria-label={`Take back C${c.id}`} aria-expanded={asked === c.id} onPress={() => setAsked(asked === c.id ? null : c.id)}>
+              <Button
+                aria-label={`Take back C${c.id}`}
+                aria-expanded={asked === c.id}
+                onPress={() => setAsked(asked === c.id ? null : c.id)}
+              >
                 Take back
               </Button>
             )}
             {asked === c.id && c.struck === null && (
               <Why>
                 <Line>
-                  <Field label="Take it back because" value={reason} onChange={setReason} autoFocus />
-                  <Button look="stop" isDisabled={isBusy || reason.trim().length < 3} onPress={() => void onTakeBack(c.id)}>
+                  <Field
+                    label="Take it back because"
+                    value={reason}
+                    onChange={setReason}
+                    autoFocus
+                  />
+                  <Button
+                    look="stop"
+                    isDisabled={isBusy || reason.trim().length < 3}
+                    onPress={() => void onTakeBack(c.id)}
+                  >
                     Take it back
                   </Button>
                 </Line>
@@ -78,9 +117,4 @@ export function CaptureList({ id, captures, isFixed }: Props) {
       </Rows>
     </Sheet>
   );
-}
-
-function quality(capture: Schemas["CaptureOut"]) {
-  const count = capture.quality.length;
-  return count === 0 ? "clean" : `${count} ${count === 1 ? "thing" : "things"} to know`;
 }

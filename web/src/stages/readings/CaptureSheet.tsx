@@ -8,19 +8,42 @@ import { Button, Choice, Field } from "../../kit/controls";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 
 export const PHASER_STATES = [
-  { value: "parked", label: "parked" }, { value: "commanded", label: "commanded" }, { value: "unknown", label: "unknown" },
+  { value: "parked", label: "parked" },
+  { value: "commanded", label: "commanded" },
+  { value: "unknown", label: "unknown" },
 ] as const;
 export type PhaserWord = (typeof PHASER_STATES)[number]["value"];
 
 const Drop = styled.label<{ $over: boolean }>`
-  display: inline-flex; align-items: center; min-height: 48px; padding: 6px 14px; border: 1.5px dashed var(--enamel); cursor: pointer;
+  display: inline-flex;
+  align-items: center;
+  min-height: 48px;
+  padding: 6px 14px;
+  border: 1.5px dashed var(--enamel);
+  cursor: pointer;
   background: ${({ $over }) => ($over ? "var(--enamel-tint)" : "transparent")};
-  &:focus-within { outline: 3px solid var(--blue); }
+  &:focus-within {
+    outline: 3px solid var(--blue);
+  }
 `;
-const HiddenInput = styled.input`position: absolute; opacity: 0; width: 1px; height: 1px;`;
+const HiddenInput = styled.input`
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+  height: 1px;
+`;
 export const Way = styled(Link)`
-  display: inline-flex; align-items: center; min-height: 48px; padding: 6px 16px; border: 1.5px solid var(--enamel); color: var(--enamel); font-weight: 700; text-decoration: none;
-  &:hover { box-shadow: inset 0 0 0 1.5px currentColor; }
+  display: inline-flex;
+  align-items: center;
+  min-height: 48px;
+  padding: 6px 16px;
+  border: 1.5px solid var(--enamel);
+  color: var(--enamel);
+  font-weight: 700;
+  text-decoration: none;
+  &:hover {
+    box-shadow: inset 0 0 0 1.5px currentColor;
+  }
 `;
 
 interface Props {
@@ -41,45 +64,103 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
 
   function onBox() {
     if (!state) return;
-    const command_deg = state === "commanded" ? Number(angle.replace(",", ".").replace(/[^\d.]/g, "")) : 0;
+    const command_deg =
+      state === "commanded" ? Number(angle.replace(",", ".").replace(/[^\d.]/g, "")) : 0;
     const each = Object.fromEntries(phasers.map((p) => [p.id, { state, command_deg }]));
     void change((version) =>
-      take(client.POST("/api/jobs/{job_id}/captures/box", { params: { path: { job_id: id } }, body: { version, phase, seconds: 6, phasers: each } })),
+      take(
+        client.POST("/api/jobs/{job_id}/captures/box", {
+          params: { path: { job_id: id } },
+          body: { version, phase, seconds: 6, phasers: each },
+        }),
+      ),
     );
   }
   async function onFile(file: File | undefined) {
     if (!file) return;
     if (file.size > limitBytes) {
-      const detail = { message: "The file is too large.", read: `${file.size.toLocaleString()} bytes`, expected: `at most ${limitBytes.toLocaleString()} bytes`, advice: "Cut the capture shorter.", faults: [], changes: [], request: "" };
+      const detail: Schemas["ErrorOut"] = {
+        code: "too_large",
+        message: "The file is too large.",
+        read: `${file.size.toLocaleString()} bytes`,
+        expected: `at most ${limitBytes.toLocaleString()} bytes`,
+        advice: "Cut the capture shorter.",
+        faults: [],
+        changes: [],
+        request: "",
+      };
       setTrouble(new Trouble(413, detail));
       return;
     }
-    await change(() => sendFile<Schemas["IncomingOut"]>(`/api/jobs/${id}/captures/file?phase=${phase}`, file));
+    await change(() =>
+      sendFile<Schemas["IncomingOut"]>(`/api/jobs/${id}/captures/file?phase=${phase}`, file),
+    );
     await queries.invalidateQueries({ queryKey: ["incoming", id] });
   }
   return (
     <Sheet>
       <h2>{phase === "before" ? "Capture crank and cams" : "Capture after the repair"}</h2>
       <Line>
-        {phasers.length > 0 && <Choice label="While it runs, the phasers are" value={state} onChange={setState} options={PHASER_STATES} />}
-        {state === "commanded" && <Field label="Commanded, crank degrees" value={angle} onChange={setAngle} inputMode="decimal" />}
+        {phasers.length > 0 && (
+          <Choice
+            label="While it runs, the phasers are"
+            value={state}
+            onChange={setState}
+            options={PHASER_STATES}
+          />
+        )}
+        {state === "commanded" && (
+          <Field
+            label="Commanded, crank degrees"
+            value={angle}
+            onChange={setAngle}
+            inputMode="decimal"
+          />
+        )}
       </Line>
-      {!state && <Soft>Say first what the phasers do: it decides what the reading is worth. Parked is usual at warm idle, but look.</Soft>}
-      {state === "unknown" && phasers.length > 0 && <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>}
+      {!state && (
+        <Soft>
+          Say first what the phasers do: it decides what the reading is worth. Parked is usual at
+          warm idle, but look.
+        </Soft>
+      )}
+      {state === "unknown" && phasers.length > 0 && (
+        <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>
+      )}
       <Line>
-        <Button look="main" onPress={onBox} isDisabled={isBusy || !state}>{isBusy ? "Recording and decoding …" : "Take 6 s from the box"}</Button>
+        <Button look="main" onPress={onBox} isDisabled={isBusy || !state}>
+          {isBusy ? "Recording and decoding …" : "Take 6 s from the box"}
+        </Button>
         <Way to={`/jobs/${id}/readings/live`}>Watch it live</Way>
         <Drop
           $over={isOver}
-          onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
+          onDragOver={(e: DragEvent) => {
+            e.preventDefault();
+            setOver(true);
+          }}
           onDragLeave={() => setOver(false)}
-          onDrop={(e: DragEvent) => { e.preventDefault(); setOver(false); void onFile(e.dataTransfer.files[0]); }}
+          onDrop={(e: DragEvent) => {
+            e.preventDefault();
+            setOver(false);
+            void onFile(e.dataTransfer.files[0]);
+          }}
         >
           or drop a capture file here
-          <HiddenInput type="file" accept=".csv,.tsv,.txt,.gz,.wav,.mf4,.mdf,.parquet" aria-label="Capture file" onChange={(e) => { void onFile(e.target.files?.[0]); e.target.value = ""; }} />
+          <HiddenInput
+            type="file"
+            accept=".csv,.tsv,.txt,.gz,.wav,.mf4,.mdf,.parquet"
+            aria-label="Capture file"
+            onChange={(e) => {
+              void onFile(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
         </Drop>
       </Line>
-      <Soft>CSV, WAV, MDF4 or Parquet with {channels.join(", ")}, under any names: their patterns tell which is which. Phaser states of a file are unknown until you say them below.</Soft>
+      <Soft>
+        CSV, WAV, MDF4 or Parquet with {channels.join(", ")}, under any names: their patterns tell
+        which is which. Phaser states of a file are unknown until you say them below.
+      </Soft>
       <TroubleNote trouble={trouble} />
     </Sheet>
   );

@@ -4,30 +4,47 @@ import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../api/client";
 import { incomingQuery, UNDER_WAY } from "../../api/queries";
 import { Button } from "../../kit/controls";
-import { CareNote, Line, Sheet, Soft, StopNote, TroubleNote } from "../../kit/page";
+import { CareNote, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Select } from "../../kit/Select";
 
-const Track = styled.div`height: 14px; border: 1.5px solid var(--enamel); background: var(--sheet);`;
-const Done = styled.div`height: 100%; background: var(--enamel); transition: width 0.3s;`;
+const Track = styled.div`
+  height: 14px;
+  border: 1.5px solid var(--enamel);
+  background: var(--sheet);
+`;
+const Done = styled.div`
+  height: 100%;
+  background: var(--enamel);
+  transition: width 0.3s;
+`;
 const STATES: Record<string, string> = {
-  waiting: "waits for its turn", reading: "is being read", decoding: "is being decoded", keeping: "is being kept",
+  waiting: "waits for its turn",
+  reading: "is being read",
+  decoding: "is being decoded",
+  keeping: "is being kept",
 };
 
 /** Files on their way in: progress and cancel, what they ask, or why they were refused. */
 export function Incoming({ id }: { id: number }) {
   const queries = useQueryClient();
   const files = useQuery(incomingQuery(id));
-  const last = files.data?.files.filter((f) => f.state === "done").map((f) => f.id).pop();
+  const last = files.data?.files
+    .filter((f) => f.state === "done")
+    .map((f) => f.id)
+    .pop();
   const seen = useRef(last);
   useEffect(() => {
-    if (last !== undefined && last !== seen.current) void queries.invalidateQueries({ queryKey: ["job", id] });
+    if (last !== undefined && last !== seen.current)
+      void queries.invalidateQueries({ queryKey: ["job", id] });
     seen.current = last;
   }, [last, id, queries]);
   const open = files.data?.files.filter((f) => f.state !== "done") ?? [];
   if (!open.length) return null;
   return (
     <Sheet aria-label="Files on their way">
-      {open.map((f) => <One key={f.id} id={id} file={f} />)}
+      {open.map((f) => (
+        <One key={f.id} id={id} file={f} />
+      ))}
     </Sheet>
   );
 }
@@ -45,66 +62,115 @@ function One({ id, file }: { id: number; file: Schemas["IncomingOut"] }) {
     }
     await queries.invalidateQueries({ queryKey: ["incoming", id] });
   }
-  const onCancel = () => void go(take(client.POST("/api/jobs/{job_id}/incoming/{incoming_id}/cancel", { ...path, body: {} })));
+  const onCancel = () =>
+    void go(
+      take(client.POST("/api/jobs/{job_id}/incoming/{incoming_id}/cancel", { ...path, body: {} })),
+    );
   if (UNDER_WAY.includes(file.state)) {
     return (
       <div style={{ display: "grid", gap: 8 }}>
         <Line style={{ justifyContent: "space-between", alignItems: "center" }}>
-          <strong>{file.name} {STATES[file.state]}</strong>
+          <strong>
+            {file.name} {STATES[file.state]}
+          </strong>
           <Button onPress={onCancel}>Cancel</Button>
         </Line>
-        <Track role="progressbar" aria-label={`Progress of ${file.name}`} aria-valuemin={0} aria-valuemax={100} aria-valuenow={Math.round(file.progress * 100)}>
+        <Track
+          role="progressbar"
+          aria-label={`Progress of ${file.name}`}
+          aria-valuemin={0}
+          aria-valuemax={100}
+          aria-valuenow={Math.round(file.progress * 100)}
+        >
           <Done style={{ width: `${file.progress * 100}%` }} />
         </Track>
       </div>
     );
   }
   const onMapping = (mapping: Record<string, string>, remember: boolean) =>
-    void go(take(client.POST("/api/jobs/{job_id}/incoming/{incoming_id}/mapping", { ...path, body: { mapping, remember } })));
+    void go(
+      take(
+        client.POST("/api/jobs/{job_id}/incoming/{incoming_id}/mapping", {
+          ...path,
+          body: { mapping, remember },
+        }),
+      ),
+    );
   return (
     <div style={{ display: "grid", gap: 10 }}>
-      {file.state === "asking" ? <Mapping key={file.id} file={file} onSay={onMapping} /> : (
-        <StopNote title={`${file.name}: ${file.message}`}>
-          {file.read && <div>Read: {file.read}</div>}
-          {file.expected && <div>Expected: {file.expected}</div>}
-          {file.advice && <div>{file.advice}</div>}
-        </StopNote>
+      {file.state === "asking" ? (
+        <Mapping key={file.id} file={file} onSay={onMapping} />
+      ) : (
+        <>
+          <strong>{file.name}</strong>
+          {file.trouble && <TroubleNote trouble={new Trouble(0, file.trouble)} />}
+        </>
       )}
-      <Line><Button onPress={onCancel}>Put this file aside</Button></Line>
+      <Line>
+        <Button onPress={onCancel}>Put this file aside</Button>
+      </Line>
       <TroubleNote trouble={trouble} />
     </div>
   );
 }
 
 /** Which column is which sensor: what the patterns say is filled in, one press confirms it. */
-function Mapping({ file, onSay }: { file: Schemas["IncomingOut"]; onSay: (mapping: Record<string, string>, remember: boolean) => void }) {
-  const proposed = Object.fromEntries(Object.entries(file.proposal).map(([column, channel]) => [channel, column]));
+function Mapping({
+  file,
+  onSay,
+}: {
+  file: Schemas["IncomingOut"];
+  onSay: (mapping: Record<string, string>, remember: boolean) => void;
+}) {
+  const proposed = Object.fromEntries(
+    Object.entries(file.proposal).map(([column, channel]) => [channel, column]),
+  );
   const [chosen, setChosen] = useState<Record<string, string>>(proposed);
   const isProposed = Object.keys(file.proposal).length > 0;
   const columns = Object.values(chosen).filter(Boolean);
-  const isWhole = file.wanted.every((w) => chosen[w.id]) && new Set(columns).size === file.wanted.length;
-  const isSwap = isProposed && file.message !== "The columns are not named as in the book.";
+  const isWhole =
+    file.wanted.every((w) => chosen[w.id]) && new Set(columns).size === file.wanted.length;
+  const isSwap = isProposed && file.trouble?.code === "channels_swapped";
   return (
     <>
-      <CareNote title={`${file.name}: ${file.message}`}>
-        <div>Read: {file.read}</div>
-        <div>{file.advice}</div>
+      <CareNote title={`${file.name}: ${file.trouble?.message ?? ""}`}>
+        <div>Read: {file.trouble?.read}</div>
+        <div>{file.trouble?.advice}</div>
       </CareNote>
-      <div style={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))", gap: 12 }}>
+      <div
+        style={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))",
+          gap: 12,
+        }}
+      >
         {file.wanted.map((w) => (
           <Select
             key={w.id}
             label={w.name}
             value={chosen[w.id] ?? ""}
             onChange={(column) => setChosen((c) => ({ ...c, [w.id]: column }))}
-            options={[{ value: "", label: "choose a column" }, ...file.columns.map((c) => ({ value: c, label: c }))]}
+            options={[
+              { value: "", label: "choose a column" },
+              ...file.columns.map((c) => ({ value: c, label: c })),
+            ]}
           />
         ))}
       </div>
       {columns.length > new Set(columns).size && <Soft>One column is chosen twice.</Soft>}
       <Line>
-        <Button look="main" isDisabled={!isWhole} onPress={() => onSay(Object.fromEntries(file.wanted.map((w) => [chosen[w.id] ?? "", w.id])), !isSwap)}>
-          {isSwap ? "Swap them back and read it" : isProposed ? "That is right, read it" : "Read it so"}
+        <Button
+          look="main"
+          isDisabled={!isWhole}
+          onPress={() =>
+            onSay(Object.fromEntries(file.wanted.map((w) => [chosen[w.id] ?? "", w.id])), !isSwap)
+          }
+        >
+          {isSwap
+            ? "Swap them back and read it"
+            : isProposed
+              ? "That is right, read it"
+              : "Read it so"}
         </Button>
       </Line>
       <Soft>{isSwap ? "For this file only." : "Remembered for files with the same columns."}</Soft>

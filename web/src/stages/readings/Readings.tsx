@@ -19,40 +19,75 @@ export function Readings() {
   const capture = data?.captures.filter((c) => !c.struck).pop();
   if (!data) return <Waiting error={readings.error} what="the readings" />;
   const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
-  const sheet = !isFixed && (job.data?.can_capture === false ? <NoSignals /> : <CaptureSheet id={id} phase={job.data?.bench_started ? "after" : "before"} phasers={data.phasers} channels={data.channels} limitBytes={data.upload_limit_bytes} />);
+  const sheet =
+    !isFixed &&
+    (job.data?.can_capture === false ? (
+      <NoSignals />
+    ) : (
+      <CaptureSheet
+        id={id}
+        phase={job.data?.bench_started ? "after" : "before"}
+        phasers={data.phasers}
+        channels={data.channels}
+        limitBytes={data.upload_limit_bytes}
+      />
+    ));
   return (
     <>
       <StageHead title="Readings">
-        {data.readings.some((r) => r.counts) && <Link to={`/jobs/${id}/verdict`}>Read the verdict</Link>}
+        {data.readings.some((r) => r.counts) && (
+          <Link to={`/jobs/${id}/verdict`}>Read the verdict</Link>
+        )}
       </StageHead>
       {!capture && sheet}
       <Incoming id={id} />
       <Sheet>
         <h2>How late is each cam?</h2>
-        <LatenessLadder ladder={data.ladder} />
+        <LatenessLadder svg={data.ladder_svg} />
         {capture && (
           <Soft>
-            {capture.seconds.toFixed(1)} s at {Math.round(capture.rpm)} rpm from {capture.source}. Diamond: reading; bar: 90 % interval; solid: intake, open: exhaust.
+            {capture.seconds.toFixed(1)} s at {Math.round(capture.rpm)} rpm from {capture.source}.
+            Diamond: reading; bar: 90 % interval; solid: intake, open: exhaust.
           </Soft>
         )}
-        {capture && capture.quality.length > 0 && <CareNote title="About this capture">{capture.quality.map((q) => <div key={q}>{q}</div>)}</CareNote>}
+        {capture && capture.quality.length > 0 && (
+          <CareNote title="About this capture">
+            {capture.quality.map((q) => (
+              <div key={q}>{q}</div>
+            ))}
+          </CareNote>
+        )}
       </Sheet>
       <SheetBoard id={id} sheets={data.worksheets} readings={data.readings} />
       {data.phasers.length > 0 && (
         <Sheet>
           <h2>Do the phasers follow?</h2>
           <Line style={{ justifyContent: "space-between", alignItems: "center" }}>
-            <Soft style={{ flex: "1 1 260px" }}>Commanded out and back, hot and cold: slow, stuck, drifting, hunting or sound, with the figures.</Soft>
+            <Soft style={{ flex: "1 1 260px" }}>
+              Commanded out and back, hot and cold: slow, stuck, drifting, hunting or sound, with
+              the figures.
+            </Soft>
             <Way to={`/jobs/${id}/readings/sweep`}>Sweep the phasers</Way>
           </Line>
         </Sheet>
       )}
-      {data.captures.length > 0 && <CaptureList id={id} captures={data.captures} isFixed={isFixed} />}
+      {data.captures.length > 0 && (
+        <CaptureList id={id} captures={data.captures} isFixed={isFixed} />
+      )}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         {capture && sheet}
-        {!isFixed && <TypedCam id={id} cams={data.cams} phasers={data.phasers} />}
+        {!isFixed && (
+          <TypedCam
+            id={id}
+            cams={data.cams}
+            phasers={data.phasers}
+            instruments={data.instruments}
+          />
+        )}
       </Columns>
-      {data.readings.length > 0 && <ReadingList id={id} readings={data.readings} isFixed={isFixed} />}
+      {data.readings.length > 0 && (
+        <ReadingList id={id} readings={data.readings} isFixed={isFixed} />
+      )}
     </>
   );
 }
@@ -61,7 +96,8 @@ export function Readings() {
 export function NoSignals() {
   return (
     <CareNote title="No signal shows this engine's cams">
-      Its book has no tone wheel on a cam, so that a capture would tell nothing. Read it by its marks and its rotor, by lash, link counts and lengths; type a cam&apos;s deviation in below.
+      Its book has no tone wheel on a cam, so that a capture would tell nothing. Read it by its
+      marks and its rotor, by lash, link counts and lengths; type a cam&apos;s deviation in below.
     </CareNote>
   );
 }

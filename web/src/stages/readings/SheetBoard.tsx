@@ -1,14 +1,36 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { Sheet, Soft, Unit } from "../../kit/page";
+import { Sheet, Soft } from "../../kit/page";
 
-const Board = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(205px, 1fr)); gap: 10px;`;
-const Tile = styled(Link)`
-  display: grid; gap: 3px; align-content: start; height: 100%; min-height: 92px; padding: 10px 12px; border: 1px solid var(--line); color: inherit; text-decoration: none; background: var(--ground);
-  &:hover { border-color: var(--enamel); box-shadow: inset 0 0 0 1px var(--enamel); }
+const Board = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
+  gap: 10px;
 `;
-const Value = styled.strong`font-size: 24px; line-height: 1.1;`;
+const Tile = styled(Link)`
+  display: grid;
+  gap: 3px;
+  align-content: start;
+  height: 100%;
+  min-height: 92px;
+  padding: 10px 12px;
+  border: 1px solid var(--line);
+  color: inherit;
+  text-decoration: none;
+  background: var(--ground);
+  &:hover {
+    border-color: var(--enamel);
+    box-shadow: inset 0 0 0 1px var(--enamel);
+  }
+`;
+const Value = styled.strong`
+  font-size: 24px;
+  line-height: 1.1;
+`;
 export const BANDS: Record<string, { mark: string; colour: string; word: string }> = {
   fine: { mark: "○", colour: "var(--enamel)", word: "fine" },
   marginal: { mark: "▲", colour: "var(--ochre)", word: "marginal" },
@@ -17,7 +39,15 @@ export const BANDS: Record<string, { mark: string; colour: string; word: string 
 };
 
 /** What can be measured by hand, and what was: the last answer of each sheet is the largest thing on its tile. */
-export function SheetBoard({ id, sheets, readings }: { id: number; sheets: Schemas["Worksheet"][]; readings: Schemas["ReadingOut"][] }) {
+export function SheetBoard({
+  id,
+  sheets,
+  readings,
+}: {
+  id: number;
+  sheets: Schemas["Worksheet"][];
+  readings: Schemas["ReadingOut"][];
+}) {
   return (
     <Sheet>
       <h2>By hand and by eye</h2>
@@ -32,9 +62,16 @@ export function SheetBoard({ id, sheets, readings }: { id: number; sheets: Schem
                 <span style={{ fontWeight: 700 }}>{s.title}</span>
                 {last ? (
                   <>
-                    {last.value !== null && last.unit !== "links" ? <Value>{last.value.toFixed(last.unit === "%" ? 2 : 1)}<Unit>{last.unit}</Unit></Value> : <Value style={{ fontSize: 18 }}>{last.value !== null ? `${last.value.toFixed(0)} links` : last.words.replace(/^.*?[:,] /, "").slice(0, 34)}</Value>}
-                    {last.name.includes(", ") && <Soft>{last.name.replace(/^.*?, /, "")}{taken.length > 1 ? `, and ${taken.length - 1} more` : ""}</Soft>}
-                    {band && last.band !== "unknown" && <Soft style={{ color: band.colour }}>{band.mark} {band.word}</Soft>}
+                    <Value>{last.figure || band?.word}</Value>
+                    <Soft>
+                      {last.part_name}
+                      {taken.length > 1 ? ` and ${taken.length - 1} more` : ""}
+                    </Soft>
+                    {band && last.figure && last.band !== "unknown" && (
+                      <Soft style={{ color: band.colour }}>
+                        {band.mark} {band.word}
+                      </Soft>
+                    )}
                   </>
                 ) : (
                   <Soft>not done, about {s.minutes} min</Soft>

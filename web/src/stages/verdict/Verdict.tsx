@@ -8,17 +8,49 @@ import { WearBar } from "../../drawing/WearBar";
 import { CareNote, Columns, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
 
-const Headline = styled.p`font-size: 24px; line-height: 1.3; font-weight: 700;`;
-const Suspects = styled.div`display: grid; gap: 2px;`;
+const Headline = styled.p`
+  font-size: 24px;
+  line-height: 1.3;
+  font-weight: 700;
+`;
+const Suspects = styled.div`
+  display: grid;
+  gap: 2px;
+`;
 const Row = styled.button<{ $on: boolean }>`
-  display: grid; grid-template-columns: 84px minmax(0, 1fr); gap: 2px 12px; align-items: center; min-height: 52px; padding: 6px 8px; border: none; text-align: left;
-  background: ${({ $on }) => ($on ? "var(--enamel-tint)" : "transparent")}; border-left: 4px solid ${({ $on }) => ($on ? "var(--enamel)" : "transparent")}; cursor: pointer;
+  display: grid;
+  grid-template-columns: 84px minmax(0, 1fr);
+  gap: 2px 12px;
+  align-items: center;
+  min-height: 52px;
+  padding: 6px 8px;
+  border: none;
+  text-align: left;
+  background: ${({ $on }) => ($on ? "var(--enamel-tint)" : "transparent")};
+  border-left: 4px solid ${({ $on }) => ($on ? "var(--enamel)" : "transparent")};
+  cursor: pointer;
 `;
-const Share = styled.span`font-size: 24px; font-weight: 700; text-align: right;`;
+const Share = styled.span`
+  font-size: 24px;
+  font-weight: 700;
+  text-align: right;
+`;
 const Bar = styled.span<{ $share: number; $accused: boolean }>`
-  grid-column: 2; height: 6px; background: linear-gradient(to right, ${({ $accused }) => ($accused ? "var(--red)" : "var(--blue)")} ${({ $share }) => $share * 100}%, var(--line) 0);
+  grid-column: 2;
+  height: 6px;
+  background: linear-gradient(
+    to right,
+    ${({ $accused }) => ($accused ? "var(--red)" : "var(--blue)")} ${({ $share }) => $share * 100}%,
+    var(--line) 0
+  );
 `;
-const Wear = styled.li`display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 10px; padding: 8px 0; border-top: 1px solid var(--line);`;
+const Wear = styled.li`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 10px;
+  padding: 8px 0;
+  border-top: 1px solid var(--line);
+`;
 
 export function Verdict() {
   const id = Number(useParams().id);
@@ -26,52 +58,84 @@ export function Verdict() {
   const [chosen, setChosen] = useState<string | null>(null);
   if (!verdict.data) return <Waiting error={verdict.error} what="the verdict" />;
   const v = verdict.data.verdict;
-  const shown = v.suspects.filter((s, i) => i < 4 || s.probability > 0.03).slice(0, 9);
+  const shown = v.suspects.filter((s) => s.is_shown);
   const suspect = v.suspects.find((s) => s.key === chosen) ?? v.suspects[0];
   const proposed = verdict.data.measured;
   return (
     <>
       <StageHead title="Verdict">
-        <Soft>Judged against {v.judged_against}, from {v.readings_used} readings</Soft>
+        <Soft>
+          Judged against {v.judged_against}, from {v.readings_used} readings
+        </Soft>
       </StageHead>
       <Sheet>
         <Headline>{v.headline}</Headline>
         {v.readings_used === 0 && <Link to={`/jobs/${id}/readings`}>Take readings first</Link>}
         {proposed.length > 0 && (
           <p>
-            Renew what measured bad: <strong>{proposed.map((p) => p.name).join(", ")}</strong>. <Link to={`/jobs/${id}/plan`}>Plan it</Link>
+            Renew what measured bad: <strong>{proposed.map((p) => p.name).join(", ")}</strong>.{" "}
+            <Link to={`/jobs/${id}/plan`}>Plan it</Link>
           </p>
         )}
         {v.apart && <CareNote title="Not settled">{v.apart}</CareNote>}
-        {v.advice.length > 0 && <CareNote title="What is not known">{v.advice.map((a) => <div key={a}>{a}</div>)}</CareNote>}
+        {v.advice.length > 0 && (
+          <CareNote title="What is not known">
+            {v.advice.map((a) => (
+              <div key={a}>{a}</div>
+            ))}
+          </CareNote>
+        )}
       </Sheet>
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         <Sheet>
           <h2>Suspects</h2>
           <Suspects>
             {shown.map((s) => (
-              <Row key={s.key} $on={s.key === suspect?.key} onClick={() => setChosen(s.key)} aria-pressed={s.key === suspect?.key}>
+              <Row
+                key={s.key}
+                $on={s.key === suspect?.key}
+                onClick={() => setChosen(s.key)}
+                aria-pressed={s.key === suspect?.key}
+              >
                 <Share>{percent(s.probability)}</Share>
-                <span>{s.name}{s.detail && s.probability > 0.05 ? `, ${s.detail}` : ""}</span>
-                <Bar $share={s.probability} $accused={s.probability > 0.5 && s.key !== "sound"} aria-hidden />
+                <span>
+                  {s.name}
+                  {s.detail ? `, ${s.detail}` : ""}
+                </span>
+                <Bar $share={s.probability} $accused={s.is_accused} aria-hidden />
               </Row>
             ))}
           </Suspects>
-          <Soft>{v.suspects.length - shown.length} more, each under 3 %.</Soft>
+          {v.others && <Soft>{v.others}</Soft>}
         </Sheet>
         {suspect && <EvidenceSheet suspect={suspect} />}
       </Columns>
       <Sheet>
         <h2>Wear against the limit</h2>
         <Soft>Bar: 90 % interval, tick: likeliest. Dashed red: the book&apos;s limit.</Soft>
-        <Columns $of="1fr 1fr" as="ul" style={{ listStyle: "none", margin: 0, padding: 0, gap: "0 24px" }}>
+        <Columns
+          $of="1fr 1fr"
+          as="ul"
+          style={{ listStyle: "none", margin: 0, padding: 0, gap: "0 24px" }}
+        >
           {v.wear.map((w) => (
             <Wear key={w.key}>
               <strong>{w.name}</strong>
-              <strong style={{ fontSize: 20 }}>{w.median.toFixed(2)}<Unit>{w.unit}</Unit></strong>
-              <Soft>{w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}</Soft>
-              <Soft style={{ color: w.judged === "over the limit" ? "var(--red)" : undefined, fontWeight: 700 }}>{w.judged}</Soft>
-              <div style={{ gridColumn: "1 / -1" }}><WearBar wear={w} /></div>
+              <strong style={{ fontSize: 20 }}>
+                {w.median.toFixed(2)}
+                <Unit>{w.unit}</Unit>
+              </strong>
+              <Soft>
+                {w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}
+              </Soft>
+              <Soft
+                style={{ color: w.state === "over" ? "var(--red)" : undefined, fontWeight: 700 }}
+              >
+                {w.judged}
+              </Soft>
+              <div style={{ gridColumn: "1 / -1" }}>
+                <WearBar wear={w} />
+              </div>
             </Wear>
           ))}
         </Columns>
@@ -81,12 +145,15 @@ export function Verdict() {
 }
 
 function EvidenceSheet({ suspect }: { suspect: Schemas["Suspect"] }) {
-  const pro = suspect.evidence.filter((e) => e.log_factor > 0);
-  const contra = suspect.evidence.filter((e) => e.log_factor < 0);
+  const pro = suspect.evidence.filter((e) => e.is_for);
+  const contra = suspect.evidence.filter((e) => !e.is_for);
   return (
     <Sheet>
       <h2>{suspect.name}</h2>
-      <Soft>Before any reading {percent(suspect.prior)}, now {percent(suspect.probability)}. Each line: how the odds move by that reading, the others known.</Soft>
+      <Soft>
+        Before any reading {percent(suspect.prior)}, now {percent(suspect.probability)}. Each line:
+        how the odds move by that reading, the others known.
+      </Soft>
       <h3>For it</h3>
       <EvidenceList evidence={pro} empty="No reading speaks for it." />
       <h3>Against it</h3>
@@ -100,9 +167,14 @@ function EvidenceList({ evidence, empty }: { evidence: Schemas["Evidence"][]; em
   return (
     <ul style={{ margin: 0, padding: 0, listStyle: "none", display: "grid", gap: 6 }}>
       {evidence.map((e) => (
-        <li key={e.reading + e.about} style={{ display: "flex", justifyContent: "space-between", gap: 12 }}>
-          <span>{e.about} <Soft as="span">R{e.reading}</Soft></span>
-          <strong style={{ whiteSpace: "nowrap" }}>{e.words.replace(/ (for|against)$/, "")}</strong>
+        <li
+          key={e.reading + e.about}
+          style={{ display: "flex", justifyContent: "space-between", gap: 12 }}
+        >
+          <span>
+            {e.about} <Soft as="span">R{e.reading}</Soft>
+          </span>
+          <strong style={{ whiteSpace: "nowrap" }}>{e.odds}</strong>
         </li>
       ))}
     </ul>

@@ -12,7 +12,10 @@ import { OverTime } from "./OverTime";
 import { TimeView } from "./TimeView";
 
 const VIEWS = [
-  { value: "folded", label: "Folded" }, { value: "time", label: "Along time" }, { value: "cycles", label: "Cycle by cycle" }, { value: "edges", label: "Edge by edge" },
+  { value: "folded", label: "Folded" },
+  { value: "time", label: "Along time" },
+  { value: "cycles", label: "Cycle by cycle" },
+  { value: "edges", label: "Edge by edge" },
 ] as const;
 type View = (typeof VIEWS)[number]["value"];
 
@@ -29,20 +32,39 @@ export function CaptureView() {
   const base = `/api/jobs/${id}/captures/${capture}`;
   return (
     <>
-      <StageHead title={`Capture C${c.id}`}><Link to={`/jobs/${id}/readings`}>All readings</Link></StageHead>
+      <StageHead title={`Capture C${c.id}`}>
+        <Link to={`/jobs/${id}/readings`}>All readings</Link>
+      </StageHead>
       <Sheet>
-        <div style={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(150px, 1fr))", gap: "6px 14px" }}>
+        <div
+          style={{
+            display: "grid",
+            gridTemplateColumns: "repeat(auto-fit, minmax(150px, 1fr))",
+            gap: "6px 14px",
+          }}
+        >
           {data.cams.map((cam) => (
             <div key={cam.cam}>
-              <Soft>{cam.name.replace(/, bank (.).*/, " $1")}</Soft>
+              <Soft>{cam.short}</Soft>
               <Big style={{ fontSize: 24, color: "var(--blue)" }}>{late(cam.deviation_deg, 2)}</Big>
-              <Soft>± {(1.645 * cam.stderr_deg).toFixed(2)}° (90 %)</Soft>
+              <Soft>± {cam.half_90.toFixed(2)}° (90 %)</Soft>
             </div>
           ))}
         </div>
-        <Soft>{c.seconds.toFixed(1)} s at {Math.round(c.rpm)} rpm, {(c.rate_hz / 1000).toFixed(0)} kS/s, from {c.source} · {c.taken_by}, {clock(c.taken_at)} · {data.quality_verdict}</Soft>
-        {c.quality.length > 0 && <CareNote title="About this capture">{c.quality.map((q) => <div key={q}>{q}</div>)}</CareNote>}
-        {c.notes.map((n) => <Soft key={n}>{n}</Soft>)}
+        <Soft>
+          {c.seconds.toFixed(1)} s at {Math.round(c.rpm)} rpm, {(c.rate_hz / 1000).toFixed(0)} kS/s,
+          from {c.source} · {c.taken_by}, {clock(c.taken_at)} · {c.quality_verdict}
+        </Soft>
+        {c.quality.length > 0 && (
+          <CareNote title="About this capture">
+            {c.quality.map((q) => (
+              <div key={q}>{q}</div>
+            ))}
+          </CareNote>
+        )}
+        {c.notes.map((n) => (
+          <Soft key={n}>{n}</Soft>
+        ))}
       </Sheet>
       <Choice label="Look at it" value={view} onChange={setView} options={VIEWS} />
       {view === "folded" && <Folded id={id} capture={capture} />}
@@ -53,8 +75,26 @@ export function CaptureView() {
       <Sheet>
         <h2>Take it with you</h2>
         <Line>
-          {["csv", "wav", "parquet"].map((k) => <a key={k} href={`${base}/file.${k}`} download style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}>Samples as {k.toUpperCase()}</a>)}
-          {["csv", "json"].map((k) => <a key={k} href={`${base}/correlation.${k}`} download style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}>Correlation as {k.toUpperCase()}</a>)}
+          {["csv", "wav", "parquet"].map((k) => (
+            <a
+              key={k}
+              href={`${base}/file.${k}`}
+              download
+              style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}
+            >
+              Samples as {k.toUpperCase()}
+            </a>
+          ))}
+          {["csv", "json"].map((k) => (
+            <a
+              key={k}
+              href={`${base}/correlation.${k}`}
+              download
+              style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}
+            >
+              Correlation as {k.toUpperCase()}
+            </a>
+          ))}
         </Line>
       </Sheet>
     </>
@@ -65,8 +105,15 @@ function Folded({ id, capture }: { id: number; capture: number }) {
   const traces = useQuery(tracesQuery(id, capture));
   return (
     <Sheet>
-      {traces.data ? <FoldedTraces traces={traces.data.traces} /> : <Waiting error={traces.error} what="the traces" />}
-      <Soft>Every cycle laid over the last. Dashed: where the book expects each edge. Bracket: the difference.</Soft>
+      {traces.data ? (
+        <FoldedTraces traces={traces.data.traces} />
+      ) : (
+        <Waiting error={traces.error} what="the traces" />
+      )}
+      <Soft>
+        Every cycle laid over the last. Dashed: where the book expects each edge. Bracket: the
+        difference.
+      </Soft>
     </Sheet>
   );
 }
@@ -81,43 +128,81 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
           <strong>{cam.name}</strong>
           <Line style={{ alignItems: "stretch" }}>
             {cam.edges.map((e) => (
-              <div key={e.expected_deg} style={{ minWidth: 74, padding: "4px 8px", borderLeft: `4px solid ${e.is_off ? "var(--red)" : "var(--enamel)"}` }}>
-                <Soft>{e.rising ? "↑" : "↓"} {e.expected_deg.toFixed(0)}°</Soft>
-                <span style={{ fontSize: 18, fontWeight: 700, color: e.is_off ? "var(--red)" : "var(--ink)" }}>{e.deviation_deg === null ? "missing" : `${e.deviation_deg >= 0 ? "+" : "−"}${Math.abs(e.deviation_deg).toFixed(2)}°`}</span>
+              <div
+                key={e.expected_deg}
+                style={{
+                  minWidth: 74,
+                  padding: "4px 8px",
+                  borderLeft: `4px solid ${e.is_off ? "var(--red)" : "var(--enamel)"}`,
+                }}
+              >
+                <Soft>
+                  {e.rising ? "↑" : "↓"} {e.expected_deg.toFixed(0)}°
+                </Soft>
+                <span
+                  style={{
+                    fontSize: 18,
+                    fontWeight: 700,
+                    color: e.is_off ? "var(--red)" : "var(--ink)",
+                  }}
+                >
+                  {e.deviation_deg === null
+                    ? "missing"
+                    : `${e.deviation_deg >= 0 ? "+" : "−"}${Math.abs(e.deviation_deg).toFixed(2)}°`}
+                </span>
                 {e.is_off && <Soft style={{ color: "var(--red)" }}>■ apart</Soft>}
               </div>
             ))}
           </Line>
-          {cam.half_order && <Soft>Once per cycle: ±{cam.half_order.amplitude_deg.toFixed(2)}° {cam.half_order.amplitude_deg > 4 * cam.half_order.stderr_deg && cam.half_order.amplitude_deg > 0.2 ? `with its peak at ${cam.half_order.peak_deg.toFixed(0)}°: the wheel may run out` : "(nothing to speak of)"}</Soft>}
+          {cam.half_order && <Soft>{cam.half_order}</Soft>}
         </div>
       ))}
-      {data.fingerprint && (
-        <Soft>
-          Crank wheel over {data.fingerprint.turns} turns: {data.fingerprint.is_clear ? `its teeth are up to ${Math.max(...data.fingerprint.error_deg.map(Math.abs)).toFixed(2)}° off, which is taken out and kept as this engine’s fingerprint.` : `teeth even within ${(4 * data.fingerprint.stderr_deg).toFixed(3)}°.`}
-        </Soft>
-      )}
+      {data.fingerprint && <Soft>{data.fingerprint.words}</Soft>}
     </Sheet>
   );
 }
 
-function Against({ id, capture, others }: { id: number; capture: number; others: Schemas["CaptureOut"][] }) {
+function Against({
+  id,
+  capture,
+  others,
+}: {
+  id: number;
+  capture: number;
+  others: Schemas["CaptureOut"][];
+}) {
   const [other, setOther] = useState(String(others[others.length - 1]?.id));
   const found = useQuery(compareQuery(id, capture, Number(other)));
   return (
     <Sheet>
       <h2>Against another capture</h2>
-      <Select label="Compare with" value={other} onChange={setOther} options={others.map((o) => ({ value: String(o.id), label: `C${o.id}, ${o.seconds.toFixed(1)} s at ${Math.round(o.rpm)} rpm, ${clock(o.taken_at)}` }))} />
+      <Select
+        label="Compare with"
+        value={other}
+        onChange={setOther}
+        options={others.map((o) => ({
+          value: String(o.id),
+          label: `C${o.id}, ${o.seconds.toFixed(1)} s at ${Math.round(o.rpm)} rpm, ${clock(o.taken_at)}`,
+        }))}
+      />
       {found.data ? (
         <Line style={{ gap: "6px 26px" }}>
           {found.data.changes.map((c) => (
             <div key={c.cam}>
               <Soft>{c.name}</Soft>
-              <strong style={{ fontSize: 19, color: c.is_clear ? "var(--blue)" : "var(--soft)" }}>{c.words}</strong>
+              <strong style={{ fontSize: 19, color: c.is_clear ? "var(--blue)" : "var(--soft)" }}>
+                {c.words}
+              </strong>
             </div>
           ))}
         </Line>
-      ) : <Waiting error={found.error} what="the comparison" />}
-      <Soft>C{Math.min(capture, Number(other))} first, then C{Math.max(capture, Number(other))}. Tone wheels drop out of the difference.</Soft>
+      ) : (
+        <Waiting error={found.error} what="the comparison" />
+      )}
+      <Soft>
+        C{Math.min(capture, Number(other))} first, then C{Math.max(capture, Number(other))}. Tone
+        wheels drop out of the difference.
+      </Soft>
     </Sheet>
   );
 }

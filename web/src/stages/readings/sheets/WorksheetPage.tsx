@@ -7,12 +7,29 @@ import { answerQuery, readingsQuery, useChange, useJob } from "../../../api/quer
 import { MeasureDrawing } from "../../../drawing/MeasureDrawing";
 import { Button, Choice, Field } from "../../../kit/controls";
 import { useDraft } from "../../../kit/draft";
-import { Big, CareNote, Columns, Line, Sheet, Soft, Stack, StageHead, StopNote, TroubleNote, Unit, Waiting } from "../../../kit/page";
+import {
+  Big,
+  CareNote,
+  Columns,
+  Line,
+  Sheet,
+  Soft,
+  Stack,
+  StageHead,
+  StopNote,
+  TroubleNote,
+  Waiting,
+} from "../../../kit/page";
 import { Select } from "../../../kit/Select";
 import { ReadingList } from "../ReadingList";
 import { BANDS } from "../SheetBoard";
 
-const Blanks = styled.div`display: grid; grid-template-columns: repeat(auto-fill, minmax(165px, 1fr)); gap: 12px 14px; align-items: start;`;
+const Blanks = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(165px, 1fr));
+  gap: 12px 14px;
+  align-items: start;
+`;
 
 /** One mechanical reading: where to measure, what to type, the arithmetic as it stands. */
 export function WorksheetPage() {
@@ -26,21 +43,44 @@ export function WorksheetPage() {
     return (
       <>
         <StageHead title="Worksheet" />
-        <StopNote title="There is no such worksheet."><Link to={`/jobs/${id}/readings`}>Back to the readings</Link></StopNote>
+        <StopNote title="There is no such worksheet.">
+          <Link to={`/jobs/${id}/readings`}>Back to the readings</Link>
+        </StopNote>
       </>
     );
   const isFixed = Boolean(head.data?.is_signed || head.data?.is_released);
   const taken = readings.data.readings.filter((r) => r.kind === sheet.kind);
   return (
     <>
-      <StageHead title={sheet.title}><Link to={`/jobs/${id}/readings`}>All readings</Link></StageHead>
-      {isFixed ? <Sheet><Soft>The engine is released; its readings stand.</Soft></Sheet> : <Fill key={sheet.kind} id={id} sheet={sheet} phase={head.data?.bench_started ? "after" : "before"} />}
+      <StageHead title={sheet.title}>
+        <Link to={`/jobs/${id}/readings`}>All readings</Link>
+      </StageHead>
+      {isFixed ? (
+        <Sheet>
+          <Soft>The engine is released; its readings stand.</Soft>
+        </Sheet>
+      ) : (
+        <Fill
+          key={sheet.kind}
+          id={id}
+          sheet={sheet}
+          phase={head.data?.bench_started ? "after" : "before"}
+        />
+      )}
       {taken.length > 0 && <ReadingList id={id} readings={taken} isFixed={isFixed} />}
     </>
   );
 }
 
-function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; phase: "before" | "after" }) {
+function Fill({
+  id,
+  sheet,
+  phase,
+}: {
+  id: number;
+  sheet: Schemas["Worksheet"];
+  phase: "before" | "after";
+}) {
   const { change, trouble, isBusy } = useChange(id);
   const [part, setPart] = useState(sheet.parts[0]?.id ?? "");
   const draft = useDraft<Record<string, string>>(`sheet ${id} ${sheet.kind}`, {});
@@ -58,41 +98,99 @@ function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; p
     const path = { params: { path: { job_id: id } } };
     const sent = draft.value;
     const kept = await change(async (version) => {
-      const done = await take(client.POST("/api/jobs/{job_id}/readings/worksheet", { ...path, body: { ...body, version, phase, instrument: "" } }));
+      const done = await take(
+        client.POST("/api/jobs/{job_id}/readings/worksheet", {
+          ...path,
+          body: { ...body, version, phase, instrument: "" },
+        }),
+      );
       draft.forget(sent); // at once, before the pages are fetched anew: what is typed for the next part meanwhile stays
       return done;
     });
     if (!kept) return;
     for (const photo of photos) {
-      await change(() => sendFile<Schemas["PhotoOut"]>(`/api/jobs/${id}/readings/${kept.made}/photos`, photo));
+      await change(() =>
+        sendFile<Schemas["PhotoOut"]>(`/api/jobs/${id}/readings/${kept.made}/photos`, photo),
+      );
     }
     setPhotos([]);
   }
   return (
     <Columns $of="minmax(0, 1fr) minmax(0, 330px)">
       <Sheet>
-        {sheet.parts.length > 1 && sheet.parts.length <= 7 && <Choice label="On which" value={part} onChange={setPart} options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))} />}
-        {sheet.parts.length > 7 && <Select label="On which" value={part} onChange={setPart} options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))} />}
+        {sheet.parts.length > 1 && sheet.parts.length <= 7 && (
+          <Choice
+            label="On which"
+            value={part}
+            onChange={setPart}
+            options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
+          />
+        )}
+        {sheet.parts.length > 7 && (
+          <Select
+            label="On which"
+            value={part}
+            onChange={setPart}
+            options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
+          />
+        )}
         {note && <Soft>{note}</Soft>}
         <Blanks>
-          {asked.map((b) => b.kind === "choice" ? (
-            <div key={b.key} style={{ gridColumn: "1 / -1" }}><Choice label={b.label} value={values[b.key] ?? null} onChange={(v) => draft.set({ [b.key]: v })} options={b.choices.map((c) => ({ value: c, label: c }))} /></div>
-          ) : (
-            <div key={b.key} style={b.key === "note" ? { gridColumn: "1 / -1" } : undefined}>
-              <Field label={b.is_optional ? `${b.label} (if known)` : b.label} value={values[b.key] ?? ""} onChange={(v) => draft.set({ [b.key]: v })} hint={b.hint} isLong={b.key === "note"} />
-            </div>
-          ))}
+          {asked.map((b) =>
+            b.kind === "choice" ? (
+              <div key={b.key} style={{ gridColumn: "1 / -1" }}>
+                <Choice
+                  label={b.label}
+                  value={values[b.key] ?? null}
+                  onChange={(v) => draft.set({ [b.key]: v })}
+                  options={b.choices.map((c) => ({ value: c.code, label: c.words }))}
+                />
+              </div>
+            ) : (
+              <div key={b.key} style={b.key === "note" ? { gridColumn: "1 / -1" } : undefined}>
+                <Field
+                  label={b.is_optional ? `${b.label} (if known)` : b.label}
+                  value={values[b.key] ?? ""}
+                  onChange={(v) => draft.set({ [b.key]: v })}
+                  hint={b.hint}
+                  isLong={b.key === "note"}
+                />
+              </div>
+            ),
+          )}
         </Blanks>
         <label style={{ fontSize: 14, color: "var(--soft)" }}>
           Photographs {photos.length > 0 && <strong>({photos.length})</strong>}{" "}
-          <input type="file" accept="image/jpeg,image/png,image/webp" multiple onChange={(e) => setPhotos([...(e.target.files ?? [])])} style={{ minHeight: 48 }} />
+          <input
+            type="file"
+            accept="image/jpeg,image/png,image/webp"
+            multiple
+            onChange={(e) => setPhotos([...(e.target.files ?? [])])}
+            style={{ minHeight: 48 }}
+          />
         </label>
       </Sheet>
       <Stack>
         <Sheet aria-live="polite">
-          {isReady && answer.data ? <AnswerShown answer={answer.data.answer} /> : isReady && answer.error ? <TroubleNote trouble={answer.error as never} /> : <Soft>The answer stands here as soon as everything is filled in.</Soft>}
+          {isReady && answer.data ? (
+            <AnswerShown
+              answer={answer.data.answer}
+              figure={answer.data.figure}
+              half={answer.data.half_90}
+            />
+          ) : isReady && answer.error ? (
+            <TroubleNote trouble={answer.error as never} />
+          ) : (
+            <Soft>The answer stands here as soon as everything is filled in.</Soft>
+          )}
           <Line>
-            <Button look="main" onPress={() => void onKeep()} isDisabled={isBusy || !isReady || !answer.data}>{isBusy ? "Keeping …" : "Keep this reading"}</Button>
+            <Button
+              look="main"
+              onPress={() => void onKeep()}
+              isDisabled={isBusy || !isReady || !answer.data}
+            >
+              {isBusy ? "Keeping …" : "Keep this reading"}
+            </Button>
           </Line>
           <TroubleNote trouble={trouble} />
         </Sheet>
@@ -100,24 +198,48 @@ function Fill({ id, sheet, phase }: { id: number; sheet: Schemas["Worksheet"]; p
           <MeasureDrawing drawing={sheet.drawing} label={`Where to measure: ${sheet.where}`} />
           <div style={{ fontSize: 17 }}>{sheet.where}</div>
           <Soft>{sheet.why}</Soft>
-          {sheet.cautions.length > 0 && <CareNote title="Take care">{sheet.cautions.map((c) => <div key={c}>{c}</div>)}</CareNote>}
+          {sheet.cautions.length > 0 && (
+            <CareNote title="Take care">
+              {sheet.cautions.map((c) => (
+                <div key={c}>{c}</div>
+              ))}
+            </CareNote>
+          )}
         </Sheet>
       </Stack>
     </Columns>
   );
 }
 
-function AnswerShown({ answer }: { answer: Schemas["Answer"] }) {
+function AnswerShown({
+  answer,
+  figure,
+  half,
+}: {
+  answer: Schemas["Answer"];
+  figure: string;
+  half: number | null;
+}) {
   const band = BANDS[answer.band];
   return (
     <>
       <Line style={{ alignItems: "baseline" }}>
-        {answer.value !== null && <Big>{answer.value.toFixed(answer.unit === "%" ? 2 : answer.unit === "links" ? 0 : 1)}<Unit>{answer.unit}</Unit></Big>}
-        {answer.stderr !== null && answer.stderr > 0 && <Soft>± {(1.645 * answer.stderr).toFixed(2)} {answer.unit} (90 %)</Soft>}
-        {band && <strong style={{ color: band.colour }}>{band.mark} {band.word}</strong>}
+        {figure && <Big>{figure}</Big>}
+        {half !== null && (
+          <Soft>
+            ± {half.toFixed(2)} {answer.unit} (90 %)
+          </Soft>
+        )}
+        {band && (
+          <strong style={{ color: band.colour }}>
+            {band.mark} {band.word}
+          </strong>
+        )}
       </Line>
       <div style={{ fontSize: 18 }}>{answer.words}</div>
-      {answer.working.map((w) => <Soft key={w}>{w}</Soft>)}
+      {answer.working.map((w) => (
+        <Soft key={w}>{w}</Soft>
+      ))}
     </>
   );
 }

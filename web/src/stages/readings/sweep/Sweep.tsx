@@ -8,9 +8,17 @@ import { Button, Check, Choice } from "../../../kit/controls";
 import { Line, Sheet, Soft, StageHead, TroubleNote, Unit, Waiting } from "../../../kit/page";
 import { clock } from "../../../kit/words";
 
-const OIL = [{ value: "hot", label: "hot, at idle" }, { value: "cold", label: "cold" }] as const;
-const COLOURS: Record<string, string> = { sound: "var(--enamel)", "off its base": "var(--ochre)", "not told": "var(--soft)" };
-const MARKS: Record<string, string> = { sound: "○", "not told": "?", "off its base": "▲" };
+const OIL = [
+  { value: "hot", label: "hot, at idle" },
+  { value: "cold", label: "cold" },
+] as const;
+/** By how grave it is: sound or untold, the drive or its base, the phaser itself. */
+const LOOKS = [
+  { colour: "var(--enamel)", mark: "○" },
+  { colour: "var(--ochre)", mark: "▲" },
+  { colour: "var(--red)", mark: "■" },
+];
+const UNTOLD = { colour: "var(--soft)", mark: "?" };
 
 /** Phaser sweep: command out and back, hot and cold; what each phaser is, with the figures and the curve. */
 export function Sweep() {
@@ -28,54 +36,126 @@ export function Sweep() {
   const newest = [...data.logs].reverse();
   return (
     <>
-      <StageHead title="Phaser sweep"><Link to={`/jobs/${id}/readings`}>All readings</Link></StageHead>
+      <StageHead title="Phaser sweep">
+        <Link to={`/jobs/${id}/readings`}>All readings</Link>
+      </StageHead>
       {!isFixed && (
         <Sheet>
           <strong style={{ fontSize: 19 }}>{data.advice}</strong>
           <Line>
             <Choice label="The oil is" value={oil} onChange={setOil} options={OIL} />
-            <div>{data.phasers.map((p) => <Check key={p.id} isSelected={phasers.includes(p.id)} onChange={(on) => setChosen(on ? [...phasers, p.id] : phasers.filter((k) => k !== p.id))}>{p.name}</Check>)}</div>
+            <div>
+              {data.phasers.map((p) => (
+                <Check
+                  key={p.id}
+                  isSelected={phasers.includes(p.id)}
+                  onChange={(on) =>
+                    setChosen(on ? [...phasers, p.id] : phasers.filter((k) => k !== p.id))
+                  }
+                >
+                  {p.name}
+                </Check>
+              ))}
+            </div>
           </Line>
           <Line>
-            <Button look="main" isDisabled={isBusy || phasers.length === 0} onPress={() => void change((version) => take(client.POST("/api/jobs/{job_id}/logs/sweep", { ...path, body: { version, phasers, oil } })))}>{isBusy ? "Commanding and logging …" : "Run the sweep"}</Button>
-            <label style={{ fontSize: 14, color: "var(--soft)" }}>or a CSV log <input type="file" accept=".csv,.tsv,.txt" style={{ minHeight: 48 }} aria-label="Log file" onChange={(e) => { const file = e.target.files?.[0]; if (file) void change((version) => sendFile(`/api/jobs/${id}/logs/file?version=${version}`, file)); e.target.value = ""; }} /></label>
+            <Button
+              look="main"
+              isDisabled={isBusy || phasers.length === 0}
+              onPress={() =>
+                void change((version) =>
+                  take(
+                    client.POST("/api/jobs/{job_id}/logs/sweep", {
+                      ...path,
+                      body: { version, phasers, oil },
+                    }),
+                  ),
+                )
+              }
+            >
+              {isBusy ? "Commanding and logging …" : "Run the sweep"}
+            </Button>
+            <label style={{ fontSize: 14, color: "var(--soft)" }}>
+              or a CSV log{" "}
+              <input
+                type="file"
+                accept=".csv,.tsv,.txt"
+                style={{ minHeight: 48 }}
+                aria-label="Log file"
+                onChange={(e) => {
+                  const file = e.target.files?.[0];
+                  if (file)
+                    void change((version) =>
+                      sendFile(`/api/jobs/${id}/logs/file?version=${version}`, file),
+                    );
+                  e.target.value = "";
+                }}
+              />
+            </label>
           </Line>
-          <Soft>Each phaser goes to six tenths, nine tenths and three tenths of its travel and back, held four seconds each. Engine idling, nobody near what turns.</Soft>
+          <Soft>
+            Each phaser goes to six tenths, nine tenths and three tenths of its travel and back,
+            held four seconds each. Engine idling, nobody near what turns.
+          </Soft>
           <TroubleNote trouble={trouble} />
         </Sheet>
       )}
-      {data.logs.length === 0 && <Sheet><Soft>No log yet. A sound phaser answers within a tenth of a second when hot; oil decides the rest.</Soft></Sheet>}
-      {data.phasers.map((p) => <ByOil key={p.id} name={p.name} fits={newest.flatMap((l) => l.fits.filter((f) => f.phaser === p.id).map((f) => ({ ...f, oil: l.oil })))} />)}
-      {newest.map((log) => <Log key={log.id} id={id} log={log} />)}
+      {data.logs.length === 0 && (
+        <Sheet>
+          <Soft>
+            No log yet. A sound phaser answers within a tenth of a second when hot; oil decides the
+            rest.
+          </Soft>
+        </Sheet>
+      )}
+      {data.by_oil.map((p) => (
+        <ByOil key={p.id} phaser={p} />
+      ))}
+      {newest.map((log) => (
+        <Log key={log.id} id={id} log={log} />
+      ))}
     </>
   );
 }
 
-type Fit = Schemas["PhaserResponseFit"] & { oil: string };
-
 /** One phaser at every oil it was swept at: rate against what the book expects there. */
-function ByOil({ name, fits }: { name: string; fits: Fit[] }) {
-  if (fits.length === 0) return null;
-  const worst = fits.find((f) => !["sound", "off its base", "not told"].includes(f.state)) ?? fits.find((f) => f.state === "off its base") ?? fits[0];
-  const colour = COLOURS[worst?.state ?? ""] ?? "var(--red)";
+function ByOil({ phaser: { name, worst, gravity, fits } }: { phaser: Schemas["PhaserByOil"] }) {
+  if (!worst) return null;
+  const look = (worst.state === "not_told" ? UNTOLD : LOOKS[gravity]) ?? UNTOLD;
   return (
     <Sheet>
       <Line style={{ alignItems: "baseline", gap: "4px 16px" }}>
         <h2>{name}</h2>
-        <strong style={{ fontSize: 26, color: colour }}>{MARKS[worst?.state ?? ""] ?? "■"} {worst?.state}</strong>
+        <strong style={{ fontSize: 26, color: look.colour }}>
+          {look.mark} {worst.state_words}
+        </strong>
       </Line>
-      <div style={{ fontSize: 17 }}>{worst?.words}</div>
+      <div style={{ fontSize: 17 }}>{worst.words}</div>
       <Line style={{ gap: "8px 30px", alignItems: "start" }}>
-        {fits.slice(0, 4).map((f, i) => (
+        {fits.slice(0, 4).map(({ oil, fit: f }, i) => (
           <div key={i}>
-            <Soft>{f.oil}: {f.oil_c.toFixed(0)} °C, {f.oil_kpa.toFixed(0)} kPa</Soft>
+            <Soft>
+              {oil}: {f.oil_c.toFixed(0)} °C, {f.oil_kpa.toFixed(0)} kPa
+            </Soft>
             {f.rate_out_deg_s !== null ? (
               <>
-                <div style={{ fontSize: 20, fontWeight: 700 }}>out {f.rate_out_deg_s.toFixed(0)}<Unit>°/s, book {f.expected.rate_out_deg_s.toFixed(0)}</Unit></div>
-                <div style={{ fontSize: 20, fontWeight: 700 }}>back {(f.rate_back_deg_s ?? 0).toFixed(0)}<Unit>°/s, book {f.expected.rate_back_deg_s.toFixed(0)}</Unit></div>
-                <Soft>dead {((f.dead_time_s ?? 0) * 1000).toFixed(0)} ms (book {(f.expected.dead_time_s * 1000).toFixed(0)}), park {f.park_deg === null ? "unknown" : `${f.park_deg.toFixed(1)}°`}</Soft>
+                <div style={{ fontSize: 20, fontWeight: 700 }}>
+                  out {f.rate_out_deg_s.toFixed(0)}
+                  <Unit>°/s, book {f.expected.rate_out_deg_s.toFixed(0)}</Unit>
+                </div>
+                <div style={{ fontSize: 20, fontWeight: 700 }}>
+                  back {(f.rate_back_deg_s ?? 0).toFixed(0)}
+                  <Unit>°/s, book {f.expected.rate_back_deg_s.toFixed(0)}</Unit>
+                </div>
+                <Soft>
+                  dead {((f.dead_time_s ?? 0) * 1000).toFixed(0)} ms (book{" "}
+                  {(f.expected.dead_time_s * 1000).toFixed(0)}), park{" "}
+                  {f.park_deg === null ? "unknown" : `${f.park_deg.toFixed(1)}°`}
+                </Soft>
               </>
-            ) : <Soft>did not move</Soft>}
+            ) : (
+              <Soft>did not move</Soft>
+            )}
           </div>
         ))}
       </Line>
@@ -88,13 +168,22 @@ function Log({ id, log }: { id: number; log: Schemas["LogOut"] }) {
     <Sheet>
       <Line style={{ justifyContent: "space-between", alignItems: "baseline" }}>
         <h2>{log.kind === "sweep" ? `Sweep, ${log.oil}` : `Log from ${log.source}`}</h2>
-        <a href={`/api/jobs/${id}/logs/${log.id}.csv`} download>CSV</a>
+        <a href={`/api/jobs/${id}/logs/${log.id}.csv`} download>
+          CSV
+        </a>
       </Line>
-      <Soft>{log.seconds.toFixed(0)} s at {log.rate_hz.toFixed(0)} Hz · {log.taken_by}, {clock(log.taken_at)}</Soft>
-      {log.words.map((w) => <div key={w}>▲ {w}</div>)}
+      <Soft>
+        {log.seconds.toFixed(0)} s at {log.rate_hz.toFixed(0)} Hz · {log.taken_by},{" "}
+        {clock(log.taken_at)}
+      </Soft>
+      {log.words.map((w) => (
+        <div key={w}>▲ {w}</div>
+      ))}
       {log.fits.map((f) => (
         <div key={f.phaser}>
-          <strong>{f.name}: {f.state}</strong>
+          <strong>
+            {f.name}: {f.state_words}
+          </strong>
           <Plot
             label={`${f.name}: commanded, actual and fitted angle over time`}
             xUnit=" s"
@@ -103,10 +192,15 @@ function Log({ id, log }: { id: number; log: Schemas["LogOut"] }) {
             series={[
               { name: "command", look: "book", x: f.times_s, y: f.command_deg },
               { name: "actual", look: "measured", x: f.times_s, y: f.actual_deg },
-              ...(f.fit_deg.length ? [{ name: "fit", look: "fit" as const, x: f.times_s, y: f.fit_deg }] : []),
+              ...(f.fit_deg.length
+                ? [{ name: "fit", look: "fit" as const, x: f.times_s, y: f.fit_deg }]
+                : []),
             ]}
           />
-          <Soft>Dashed: commanded. Blue: what it did. Thin: the fit, {f.rmse_deg.toFixed(1)}° off on average.</Soft>
+          <Soft>
+            Dashed: commanded. Blue: what it did. Thin: the fit, {f.rmse_deg.toFixed(1)}° off on
+            average.
+          </Soft>
         </div>
       ))}
     </Sheet>

@@ -1,0 +1,44 @@
+"""Jobs as files: out with the depot's seal, in with a look at whose it is."""
+
+from flask import Blueprint, Response
+from spectree import Response as Answers
+
+from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.security import by_name
+from flaneur.api.spec import checked
+from flaneur.api.work import JOB, database, reading, sent_file, settings, signing_key
+from flaneur.formats.archive import ArchiveError, wrap
+from flaneur.jobs.bringing_in import bring_in, where_signed
+from flaneur.store.archive import export_job
+from flaneur.store.database import transaction
+
+blueprint = Blueprint("archives", __name__)
+
+
+@blueprint.get(f"{JOB}/archive.json")
+def archive(job_id: int) -> Response:
+    """The whole job as a JSON file, sealed where it is signed, and signed as a file by this
+    depot.
+    """
+    with reading(job_id) as work:
+        found = wrap(export_job(work.session, work.job), signing_key())
+        name = f"{work.job.number}.json"
+    return Response(
+        found.model_dump_json(),
+        mimetype="application/json",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
+
+
+@blueprint.post("/api/import")
+@checked(resp=Answers(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
+def import_archive() -> Changed:
+    """Add a job from its JSON file (multipart field ``file``): as signed where its seal verifies,
+    else as an open job.
+    """
+    missing = ArchiveError("No file arrived.", expected="a job file in the field “file”")
+    _, content = sent_file("job file", settings().archive_limit_bytes, missing)
+    with transaction(database()) as session:
+        job = bring_in(session, content, settings().signing_key_file, by_name())
+        words = f"Job {job.number} brought in, {where_signed(job)}. {job.import_note}"
+        return Changed(id=job.id or 0, version=job.version, words=words)

@@ -1,0 +1,83 @@
+"""Handover: the report, the lead's signature and the depot's seal."""
+
+from flask import Blueprint, Response
+from flask_login import current_user
+from spectree import Response as Answers
+
+from flaneur.api.errors import Forbidden
+from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.security import limiter
+from flaneur.api.spec import checked
+from flaneur.api.stages.handover.models import HandoverOut, SignInput
+from flaneur.api.work import JOB, changed, changing, reading, settings, signing_key
+from flaneur.formats.report import report_html, report_pdf, with_seal
+from flaneur.jobs import signing
+from flaneur.jobs.reporting import report_content
+from flaneur.store.accounts import verify
+from flaneur.store.archive import report_of, seal_of
+
+blueprint = Blueprint("handover", __name__)
+REPORT_POLICY = (
+    "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors "
+    "'self'; form-action 'none'; sandbox"
+)
+
+
+@blueprint.get(f"{JOB}/handover")
+@checked(resp=Answers(HTTP_200=HandoverOut))
+def get_handover(job_id: int) -> HandoverOut:
+    """Where the report stands."""
+    with reading(job_id) as work:
+        report = report_of(work.session, work.job)
+        return HandoverOut(
+            is_released=work.job.released_by is not None,
+            is_signed=work.job.signed_by is not None,
+            signed_by=work.job.signed_by,
+            signed_at=work.job.signed_at,
+            signed_at_depot=work.job.signed_at_depot,
+            sha256=report.sha256 if report else None,
+            head=report.head if report else None,
+            signing_key=report.public_key if report else None,
+            left_over=work.job.left_over,
+            summary=report_content(work).summary,
+        )
+
+
+@blueprint.post(f"{JOB}/handover/sign")
+@limiter.limit("20 per minute")
+@checked(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def sign(job_id: int, json: SignInput) -> Changed:
+    """Sign the report with one's password and the depot's key; it is frozen from here. Only a lead,
+    only a released engine.
+    """
+    pem = signing_key()
+    with changing(job_id, json.version, even_released=True) as work:
+        if verify(work.session, current_user.login, json.password) is None:
+            raise Forbidden("The password is not right.", advice="Sign with your own password.")
+        return changed(work, signing.sign(work, pem, settings().depot, json.left_over))
+
+
+@blueprint.get(f"{JOB}/report.html")
+def html(job_id: int) -> Response:
+    """The report as a page: the frozen one when signed, else a draft."""
+    with reading(job_id) as work:
+        report = report_of(work.session, work.job)
+        page = (
+            with_seal(report.html, seal_of(report)) if report else report_html(report_content(work))
+        )
+    # A report shows; it runs nothing, loads nothing and sends nothing, whatever is written in it.
+    return Response(page, mimetype="text/html", headers={"Content-Security-Policy": REPORT_POLICY})
+
+
+@blueprint.get(f"{JOB}/report.pdf")
+def pdf(job_id: int) -> Response:
+    """The report as PDF."""
+    with reading(job_id) as work:
+        report = report_of(work.session, work.job)
+        content = report.pdf if report else report_pdf(report_html(report_content(work)))
+        name = f"{work.job.number}.pdf"
+    return Response(
+        content,
+        mimetype="application/pdf",
+        headers={"Content-Disposition": f'inline; filename="{name}"'},
+    )

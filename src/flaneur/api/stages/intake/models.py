@@ -1,0 +1,69 @@
+"""What crosses the network here: one model a message."""
+
+from datetime import datetime
+from typing import Literal
+
+from flaneur.api.models import In, Line, Out, Text, UnitOut, Version
+from flaneur.core.job.progress import JobStage
+from flaneur.core.job.states import PartState
+from flaneur.core.picture.shapes import DrivePicture
+
+
+class Intake(In):
+    complaint: Text = ""
+    when: Line = ""
+    where: Line = ""
+    standing_hours: Line = ""
+    oil_state: Literal["good", "poor", "unknown"] = "unknown"
+    oil_note: Line = ""
+    hours: Line = ""
+    replaced_before: Text = ""
+    accessories: Literal["excluded", "not excluded", "unknown"] = "unknown"
+
+
+class IntakeIn(Intake):
+    version: Version
+
+
+class NotebookEntry(Out):
+    id: int
+    at: datetime
+    by: str
+    kind: str
+    words: str
+    reverses: int | None
+    is_reversed: bool
+
+
+class PartStateOut(Out):
+    """A part's state, as a code and in words."""
+
+    part: str
+    state: PartState
+    words: str
+
+
+class JobOut(Out):
+    """A job's head: what every stage shows round its own work."""
+
+    id: int
+    number: str
+    version: int
+    unit: UnitOut
+    engine: str
+    stage: JobStage
+    next_action: str
+    notice: str
+    intake: Intake
+    is_signed: bool
+    is_released: bool
+    bench_started: bool
+    notebook: list[NotebookEntry]
+    can_undo: bool
+    signed_at_depot: str | None
+    imported_by: str | None
+    import_note: str
+    book_id: int
+    can_capture: bool
+    face: DrivePicture
+    states: list[PartStateOut]

@@ -1,0 +1,116 @@
+"""A job's head, its intake, and undo."""
+
+from typing import Any
+
+from flask import Blueprint
+from pydantic import ValidationError
+from spectree import Response
+
+from flaneur.api.models import Changed, ErrorOut, VersionIn
+from flaneur.api.security import may_here, require
+from flaneur.api.spec import checked
+from flaneur.api.stages.intake.models import Intake, IntakeIn, JobOut, NotebookEntry, PartStateOut
+from flaneur.api.work import JOB, changed, changing, reading, unit_out
+from flaneur.core.job.states import part_states
+from flaneur.core.keys import Verb, keys_done
+from flaneur.core.picture.drawn import drawn
+from flaneur.jobs.intake import shown_hours, write_intake
+from flaneur.jobs.judging import verdict_of
+from flaneur.jobs.standing import standing
+from flaneur.jobs.undoing import last_undoable, undo, was_overridden
+from flaneur.store.changes import entries
+from flaneur.store.depot import unit_by_id
+from flaneur.store.jobs import open_jobs
+from flaneur.store.tables import Job, JournalEntry
+
+blueprint = Blueprint("intake", __name__)
+UNDO_RELEASE = "act:undo such a release"
+
+
+@blueprint.get(JOB)
+@checked(resp=Response(HTTP_200=JobOut, HTTP_404=ErrorOut))
+def job(job_id: int) -> JobOut:
+    """What every stage of a job shows: unit, stage, next action, drive face, notebook."""
+    with reading(job_id) as work:
+        session, row, book = work.session, work.job, work.book
+        stands = standing(session, row)
+        notes = entries(session, job_id)
+        reversed_ids = {e.reverses for e in notes if e.reverses}
+        plan, done = stands.plan, stands.bench.done
+        fitted = keys_done(set(done), Verb.FIT)
+        states = part_states(
+            book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted
+        )
+        return JobOut(
+            id=job_id,
+            number=row.number,
+            version=row.version,
+            unit=unit_out(session, unit_by_id(session, row.unit_id), open_jobs(session)),
+            engine=book.name,
+            stage=stands.next.stage,
+            next_action=stands.next.words,
+            notice=book.notice,
+            intake=_shown(row.intake),
+            is_signed=row.signed_at is not None,
+            is_released=row.released_by is not None,
+            bench_started=row.bench_started,
+            notebook=[
+                NotebookEntry(
+                    id=e.id or 0,
+                    at=e.at,
+                    by=e.by,
+                    kind=e.kind,
+                    words=e.words,
+                    reverses=e.reverses,
+                    is_reversed=e.id in reversed_ids,
+                )
+                for e in notes
+            ],
+            can_undo=row.signed_at is None and _may_undo(row, last_undoable(notes)),
+            signed_at_depot=row.signed_at_depot,
+            imported_by=row.imported_by,
+            import_note=row.import_note,
+            book_id=row.book_id,
+            can_capture=book.can_be_captured,
+            face=drawn(book).picture,
+            states=[PartStateOut(part=p, state=s, words=s.words) for p, s in states.items()],
+        )
+
+
+def _may_undo(job: Job, entry: JournalEntry | None) -> bool:
+    return entry is not None and (not was_overridden(job, entry) or may_here(UNDO_RELEASE))
+
+
+def _shown(stored: dict[str, Any]) -> Intake:
+    """The intake as it is kept, field by field: what could not be typed today is left empty, so
+    that it can be typed anew.
+    """
+    values = {**stored, "hours": shown_hours(stored)}
+    shown = Intake()
+    for key in Intake.model_fields:
+        try:
+            shown = Intake.model_validate(
+                {**shown.model_dump(), key: values.get(key, getattr(shown, key))}
+            )
+        except ValidationError:
+            continue
+    return shown
+
+
+@blueprint.put(f"{JOB}/intake")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+def put_intake(job_id: int, json: IntakeIn) -> Changed:
+    """Write the intake down; running hours accept a unit."""
+    with changing(job_id, json.version) as work:
+        return changed(work, write_intake(work, json.model_dump(exclude={"version"})))
+
+
+@blueprint.post(f"{JOB}/undo")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut))
+def post_undo(job_id: int, json: VersionIn) -> Changed:
+    """Take back the last change that can be taken back, by appending its reversal."""
+    with changing(job_id, json.version, even_released=True) as work:
+        entry = last_undoable(entries(work.session, job_id))
+        if entry is not None and was_overridden(work.job, entry):
+            require(UNDO_RELEASE)
+        return changed(work, undo(work.session, work.job, work.by))

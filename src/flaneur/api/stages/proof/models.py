@@ -1,0 +1,58 @@
+"""What crosses the network here: one model a message."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from flaneur.api.models import CaptureOut, In, Line, Named, Out, Reason, Text, Version
+from flaneur.core.picture.ladder import Ladder
+from flaneur.core.proof.release import Check, HardStop
+
+
+class CauseIn(In):
+    """What stopped the crank, and the step behind it, which is opened again; none only while no
+    step is closed.
+    """
+
+    version: Version
+    step: Line | None = None
+    cause: Reason
+
+
+class HandsIn(In):
+    version: Version
+    turns: Line
+    hard_stop: bool
+    marks: Annotated[dict[Line, bool], Field(max_length=100, default_factory=dict)]
+    pins_out: Annotated[int, Field(ge=0, le=1000, strict=True)]
+
+
+class ProofOut(Out):
+    """``round`` counts the answers given at the bench: once it was worked on again, turning by hand
+    begins anew.
+    """
+
+    round: int
+    checks: list[Check]
+    ladder: Ladder
+    ladder_svg: str
+    mark_checks: list[str]
+    text: str
+    hand_turns: int
+    pins_in: int
+    captures: list[CaptureOut]
+    phasers: list[Named]
+    turns: float | None
+    hard_stop: bool | None
+    pins_out: int | None
+    marks: dict[str, bool]
+    stops: list[HardStop]
+    is_stopped: bool
+    may_release: bool
+    blocked_by: list[str]
+    is_released: bool
+
+
+class ReleaseIn(In):
+    version: Version
+    override_reason: Text = ""

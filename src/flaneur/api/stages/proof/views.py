@@ -1,0 +1,81 @@
+"""Proof: turning by hand, marks, pins, a second capture, release."""
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.security import may_here
+from flaneur.api.spec import checked
+from flaneur.api.stages.proof.models import CauseIn, HandsIn, ProofOut, ReleaseIn
+from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
+from flaneur.core.picture.ladder_svg import SCREEN, ladder_svg
+from flaneur.core.proof.release import may_release
+from flaneur.jobs import proving
+from flaneur.jobs.judging import ladder_of
+from flaneur.jobs.standing import bench_of, release_state
+from flaneur.store.jobs import hands_of
+from flaneur.store.readings import captures_of
+
+blueprint = Blueprint("proof", __name__)
+
+
+@blueprint.get(f"{JOB}/proof")
+@checked(resp=Response(HTTP_200=ProofOut))
+def get_proof(job_id: int) -> ProofOut:
+    """Every condition of release, and before and after on one ladder."""
+    with reading(job_id) as work:
+        checks, hands = release_state(work), hands_of(work.job)
+        ladder = ladder_of(work)
+        bench, proof = bench_of(work.session, work.job), work.book.proof
+        allowed, blocked = may_release(checks, None, is_lead=False)
+        return ProofOut(
+            round=len(bench.records),
+            checks=checks,
+            ladder=ladder,
+            ladder_svg=ladder_svg(ladder, SCREEN),
+            mark_checks=proof.mark_checks,
+            text=proof.text,
+            hand_turns=proof.hand_turns,
+            pins_in=bench.pins_in,
+            captures=[capture_out(c) for c in captures_of(work.session, job_id)],
+            phasers=phasers_of(work.book),
+            turns=hands.turns,
+            hard_stop=hands.hard_stop,
+            pins_out=hands.pins_out,
+            marks=hands.marks,
+            stops=hands.stops,
+            is_stopped=hands.is_stopped,
+            may_release=allowed,
+            blocked_by=blocked,
+            is_released=work.job.released_by is not None,
+        )
+
+
+@blueprint.put(f"{JOB}/proof/hands")
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+def put_hands(job_id: int, json: HandsIn) -> Changed:
+    """Record turning by hand, the marks and the pins counted out."""
+    with changing(job_id, json.version) as work:
+        entry = proving.turn_by_hand(work, json.turns, json.hard_stop, json.marks, json.pins_out)
+        return changed(work, entry)
+
+
+@blueprint.post(f"{JOB}/proof/cause")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def put_cause(job_id: int, json: CauseIn) -> Changed:
+    """Write what stopped the crank, and open the step behind it again. Afterwards the engine must
+    turn clean.
+
+    A stop felt before any step was closed has none behind it: then the cause stands alone.
+    """
+    with changing(job_id, json.version) as work:
+        return changed(work, proving.write_cause(work, json.step, json.cause))
+
+
+@blueprint.post(f"{JOB}/proof/release")
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+def release(job_id: int, json: ReleaseIn) -> Changed:
+    """Release the engine. A lead may override what can be overridden with a written reason."""
+    with changing(job_id, json.version) as work:
+        is_lead = may_here("act:release over a condition")
+        return changed(work, proving.release(work, json.override_reason, is_lead))

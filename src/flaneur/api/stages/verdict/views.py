@@ -1,0 +1,19 @@
+"""The verdict on a job's readings."""
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.spec import checked
+from flaneur.api.stages.verdict.models import VerdictOut
+from flaneur.api.work import JOB, reading
+from flaneur.jobs.judging import proposed
+
+blueprint = Blueprint("verdict", __name__)
+
+
+@blueprint.get(f"{JOB}/verdict")
+@checked(resp=Response(HTTP_200=VerdictOut))
+def verdict(job_id: int) -> VerdictOut:
+    """Suspects with evidence, wear with intervals, and what the verdict proposes to renew."""
+    with reading(job_id) as work:
+        return VerdictOut.model_validate(proposed(work, with_evidence=True), from_attributes=True)

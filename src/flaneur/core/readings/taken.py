@@ -1,0 +1,139 @@
+"""What was measured, as diagnosis takes it: crank degrees late and plunger extensions, each with
+its error.
+"""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from flaneur.core.book.schema import EngineBook, Phaser
+from flaneur.core.engine.compiled import compiled
+from flaneur.core.errors import ReadingError
+
+Finite = Annotated[float, Field(allow_inf_nan=False)]
+
+
+class ReadingModel(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class PhaserState(ReadingModel):
+    """State of the cam's phaser while it was read. ``command_deg`` is crank degrees away from
+    park.
+    """
+
+    state: Literal["parked", "commanded", "unknown", "none"] = "unknown"
+    command_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False)
+
+    @property
+    def words(self) -> str:
+        """The state in words."""
+        return f"commanded to {self.command_deg:g}°" if self.state == "commanded" else self.state
+
+
+class CamReading(ReadingModel):
+    """A cam's deviation in crank degrees, late positive, with its standard error."""
+
+    id: str = ""
+    cam: str
+    deviation_deg: Finite
+    stderr_deg: float = Field(gt=0, allow_inf_nan=False)
+    phaser: PhaserState = PhaserState()
+
+
+class PlungerReading(ReadingModel):
+    """A tensioner's plunger extension in millimetres with its standard error; ``chain`` names whose
+    tensioner.
+    """
+
+    id: str = ""
+    chain: str
+    plunger_mm: float = Field(ge=0, allow_inf_nan=False)
+    stderr_mm: float = Field(gt=0, allow_inf_nan=False)
+
+
+class DirectReading(ReadingModel):
+    """Wear measured on the part itself: ``part`` is a chain (per cent elongation), a guide or an
+    arm (millimetres).
+    """
+
+    id: str = ""
+    part: str
+    value: Finite
+    stderr: float = Field(gt=0, allow_inf_nan=False)
+
+
+class Readings(ReadingModel):
+    """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg``
+    the engine's own.
+    """
+
+    engine: str
+    hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
+    oil: Literal["good", "poor", "unknown"] = "unknown"
+    cams: list[CamReading] = Field(default_factory=list[CamReading])
+    plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
+    direct: list[DirectReading] = Field(default_factory=list[DirectReading])
+    baseline_deg: dict[str, Finite] = Field(default_factory=dict)
+
+    def check_against(self, book: EngineBook) -> None:
+        """Raise ReadingError for a cam or chain the book does not know, or another engine's
+        readings.
+        """
+        if self.engine != book.name:
+            raise ReadingError(
+                "These readings belong to another engine.",
+                read=self.engine,
+                expected=book.name,
+                advice="Choose the engine book that fits.",
+            )
+        for reading in self.cams:
+            if reading.cam not in book.cams:
+                raise ReadingError(
+                    "The book has no such cam.", read=reading.cam, expected=", ".join(book.cams)
+                )
+        for reading in self.direct:
+            if reading.part not in {**book.chains, **book.guides, **book.arms}:
+                raise ReadingError("The book has no such chain, guide or arm.", read=reading.part)
+            if not speaks_of_timing(book, reading.part):
+                raise ReadingError(
+                    "This part times nothing: its wear is judged by its own limit.",
+                    read=reading.part,
+                )
+        for reading in self.plungers:
+            if reading.chain not in book.chains:
+                raise ReadingError(
+                    "The book has no such chain.",
+                    read=reading.chain,
+                    expected=", ".join(book.chains),
+                )
+            if book.arm_of(reading.chain) is None:
+                raise ReadingError(
+                    "This chain has no tensioner: there is no plunger to measure.",
+                    read=book.chains[reading.chain].name,
+                )
+            if not speaks_of_timing(book, reading.chain):
+                raise ReadingError(
+                    "This chain times nothing: its wear is judged by its own limit.",
+                    read=reading.chain,
+                )
+
+
+def speaks_of_timing(book: EngineBook, part: str) -> bool:
+    """Whether wear of a chain, guide or arm has to do with any cam."""
+    face = book.guides.get(part) or book.arms.get(part)
+    return compiled(book).train.times_cams(face.chain if face else part)
+
+
+def phaser_shift_deg(phaser: Phaser, state: PhaserState) -> tuple[float, float]:
+    """Mean shift and standard deviation (crank degrees, late positive) that a sound phaser's state
+    adds to a reading.
+
+    Unknown spreads evenly over the whole range: mean half the range, deviation range/√12.
+    """
+    sign = -1.0 if phaser.moves == "advance" else 1.0
+    if state.state == "parked":
+        return 0.0, phaser.park_tolerance_deg / 2
+    if state.state == "commanded":
+        return sign * state.command_deg, phaser.steady_error_deg
+    return sign * phaser.range_deg / 2, phaser.range_deg / 12**0.5

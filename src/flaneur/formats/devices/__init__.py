@@ -1,0 +1,1 @@
+"""What devices and Flaneur say to each other (docs/formats/capture-box.md)."""

@@ -1,0 +1,31 @@
+"""The intake: what the owner says, and the engine's hours."""
+
+from typing import Any
+
+from flaneur.core.book.units import parse_quantity
+from flaneur.core.job.change import Change
+from flaneur.jobs.work import Work
+from flaneur.store.tables import JournalEntry
+
+
+def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
+    """Write the intake down; ``told["hours"]`` accepts a unit. Raises ReadingError for hours that
+    cannot be read.
+    """
+    before = dict(work.job.intake)
+    typed = str(told["hours"]).strip()
+    hours = parse_quantity(typed, "hours", "h").value if typed else None
+    values = {**told, "hours_typed": typed, "hours": hours}
+    work.job.intake = values
+    words = f"Complaint: {str(told['complaint']).strip().rstrip('.') or 'none written'}."
+    if told["standing_hours"]:
+        words += f" Stood {told['standing_hours']} before."
+    return work.record(Change.INTAKE, words, {"before": before, "after": values})
+
+
+def shown_hours(intake: dict[str, Any]) -> str:
+    """Running hours as they are shown to be typed over."""
+    typed, hours = intake.get("hours_typed"), intake.get("hours")
+    if isinstance(typed, str) and typed:
+        return typed
+    return f"{hours:g} h" if isinstance(hours, int | float) else ""

@@ -1,0 +1,26 @@
+"""Choosing what to renew."""
+
+from collections.abc import Iterable
+
+from flaneur.core.errors import PlanError
+from flaneur.core.job.change import Change
+from flaneur.core.plan.plan import make_plan
+from flaneur.jobs.work import Work
+from flaneur.store.tables import JournalEntry
+
+
+def choose_scope(work: Work, scope: Iterable[str]) -> JournalEntry:
+    """Choose what to renew, and plan it. Raises PlanError once the bench has started."""
+    if work.job.bench_started:
+        raise PlanError(
+            "The bench has started; its plan stands.",
+            advice="Close or reopen steps on the bench instead.",
+        )
+    plan = make_plan(work.book, scope)
+    before = {"before_scope": work.job.scope, "before_plan": work.job.plan}
+    work.job.scope, work.job.plan = plan.scope, plan.model_dump(mode="json")
+    names = ", ".join(work.book.components[c].name for c in plan.scope) or "nothing"
+    words = (
+        f"To renew: {names}. {len(plan.access)} parts come off, about {plan.minutes / 60:.1f} h."
+    )
+    return work.record(Change.SCOPE, words, before)

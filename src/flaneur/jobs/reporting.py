@@ -1,0 +1,143 @@
+"""What a report says of a job, gathered from its records."""
+
+from datetime import datetime
+
+from flaneur.core.bench.answers import STAGES
+from flaneur.core.bench.tally import Tally
+from flaneur.core.keys import StepRef, Verb
+from flaneur.core.measuring.kinds import Phase, ReadingKind
+from flaneur.core.measuring.sheets import reading_name
+from flaneur.core.plan.plan import AskedKind
+from flaneur.core.readings.counting import counting
+from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
+from flaneur.jobs.judging import ladder_of, verdict_of
+from flaneur.jobs.standing import bench_of, release_state
+from flaneur.jobs.work import Work
+from flaneur.store.depot import unit_by_id
+from flaneur.store.jobs import plan_of
+from flaneur.store.readings import readings_of
+from flaneur.store.tables import ReadingRow
+
+
+def report_content(work: Work, head: str | None = None) -> ReportContent:
+    """Gather a report. Every figure carries the id of the reading it came from. ``head`` is the
+    journal's at the signature.
+    """
+    job, book = work.job, work.book
+    unit = unit_by_id(work.session, job.unit_id)
+    verdict = verdict_of(work, with_evidence=False)
+    plan, bench = plan_of(job), bench_of(work.session, job)
+    titles = {s.ref: s.title for s in plan.steps} if plan else {}
+    rows = readings_of(work.session, work.job_id)
+    asked = {
+        "when": "when",
+        "where": "where",
+        "standing_hours": "stood",
+        "oil_note": "oil",
+        "hours_typed": "hours",
+    }
+    intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
+    intake.append(
+        f"oil state {job.intake.get('oil_state', 'unknown')}, accessory noises "
+        f"{job.intake.get('accessories', 'unknown')}"
+    )
+    return ReportContent(
+        number=job.number,
+        unit=unit.name,
+        tag=unit.tag,
+        engine=f"{book.name}, {book.kind}",
+        opened=_time(job.opened_at),
+        opened_by=job.opened_by,
+        complaint=str(job.intake.get("complaint", "")),
+        intake=intake,
+        headline=verdict.headline,
+        apart=verdict.apart,
+        judged_against=verdict.judged_against,
+        used=[str(r.id) for r in counting(rows, Phase.BEFORE)],
+        wear=verdict.wear,
+        ladder=ladder_of(work),
+        renewed=[book.components[c].name for c in plan.renewed] if plan else [],
+        torques=_torques(work, bench),
+        counts=_counts(work, bench),
+        departures=[
+            f"{titles.get(r.step, r.step)}: {'; '.join(s.words for s in r.seen if not s.ok)} "
+            f"Reason: {r.departure}"
+            for r in bench.departures
+        ],
+        checks=release_state(work),
+        override=job.override_reason,
+        released_by=job.released_by,
+        left_over=job.left_over,
+        readings=[_reading(work, r) for r in rows],
+        notice=book.notice,
+        signed_by=job.signed_by,
+        signed_at=_time(job.signed_at) if job.signed_at else None,
+        head=head,
+        origin=job.import_note if job.imported_by else "",
+    )
+
+
+def _time(when: datetime) -> str:
+    return when.strftime("%Y-%m-%d %H:%M UTC")
+
+
+def _torques(work: Work, bench: Tally) -> list[TorqueLine]:
+    """Every torque step with the stages applied."""
+    lines: list[TorqueLine] = []
+    for record in bench.done.values():
+        ref = StepRef.of(record.step)
+        if ref.verb is not Verb.TORQUE:
+            continue
+        stages = [s for s in record.seen if s.kind in STAGES]
+        lines.append(
+            TorqueLine(
+                name=work.book.components[ref.key].name,
+                applied=", ".join(s.typed for s in stages),
+                by=record.by,
+                words="as the book"
+                if record.is_right
+                else "; ".join(s.words for s in stages if not s.ok),
+            )
+        )
+    return lines
+
+
+def _counts(work: Work, bench: Tally) -> list[str]:
+    """Links counted on chains and marks read while fitting."""
+    said: list[str] = []
+    for record in bench.done.values():
+        ref = StepRef.of(record.step)
+        if ref.verb is not Verb.FIT:
+            continue
+        is_chain = work.book.components[ref.key].part in work.book.chains
+        said += [
+            f"{seen.ask}: {seen.typed}"
+            for seen in record.seen
+            if seen.contact or (is_chain and seen.kind is AskedKind.COUNT)
+        ]
+    return said
+
+
+def _reading(work: Work, row: ReadingRow) -> ReadingLine:
+    is_cam = row.kind == ReadingKind.CAM
+    name = reading_name(work.book, row.kind, row.part)
+    if row.value is None or row.stderr is None:
+        value = row.words
+    elif is_cam:
+        value = f"{row.value:+.2f}° ± {row.stderr:.2f}"
+    else:
+        value = f"{row.value:.{2 if row.unit == '%' else 1}f} {row.unit} ± {row.stderr:.2f}"
+    phaser = "" if row.phaser_state == "none" or not is_cam else f"phaser {row.phaser_state}"
+    return ReadingLine(
+        id=str(row.id),
+        name=name,
+        phase=row.phase,
+        phaser=phaser,
+        value=value,
+        typed=row.as_typed,
+        instrument=row.instrument,
+        capture=row.capture_id,
+        by=row.taken_by,
+        at=_time(row.taken_at),
+        struck=row.struck,
+    )

@@ -1,0 +1,75 @@
+"""Where a job stands: its plan, its bench, its turning by hand, and what comes next."""
+
+import logging
+from dataclasses import dataclass
+
+from sqlmodel import Session
+
+from flaneur.core.bench.tally import Tally, tally
+from flaneur.core.errors import FlaneurError
+from flaneur.core.job.progress import JobStage, NextAction, job_facts, next_action
+from flaneur.core.measuring.kinds import Phase
+from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.release import Check, HandTurns, checks_of
+from flaneur.core.readings.counting import cam_readings, counting
+from flaneur.jobs.work import Work
+from flaneur.store.bench import answers_of
+from flaneur.store.depot import book_of
+from flaneur.store.jobs import hands_of, plan_of
+from flaneur.store.readings import readings_of
+from flaneur.store.tables import Job
+
+log = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Where a job stands, read once."""
+
+    plan: Plan | None
+    bench: Tally
+    hands: HandTurns
+    next: NextAction
+
+
+def bench_of(session: Session, job: Job) -> Tally:
+    """What is closed and what is in the engine, from the answers given."""
+    return tally(answers_of(session, job.id or 0))
+
+
+def standing(session: Session, job: Job) -> Standing:
+    """All of where a job stands."""
+    plan, bench, hands = plan_of(job), bench_of(session, job), hands_of(job)
+    facts = job_facts(
+        book_of(session, job.book_id),
+        readings_of(session, job.id or 0),
+        plan,
+        bench,
+        hands,
+        job.intake,
+        is_started=job.bench_started,
+        is_released=job.released_by is not None,
+        is_signed=job.signed_at is not None,
+    )
+    return Standing(plan, bench, hands, next_action(facts))
+
+
+def next_or_unreadable(session: Session, job: Job) -> NextAction:
+    """What comes next; a job whose record cannot be read stands in its lane and says so, and stops
+    nobody else.
+    """
+    try:
+        return standing(session, job).next
+    except (FlaneurError, ValueError, TypeError, KeyError, AttributeError) as error:
+        log.warning("job %s cannot be read: %s", job.number, str(error).splitlines()[0])
+        return NextAction(
+            JobStage.DONE if job.signed_at else JobStage.INTAKE,
+            "This job's record cannot be read. A lead takes its file out and looks.",
+        )
+
+
+def release_state(work: Work) -> list[Check]:
+    """Every condition of release."""
+    after = cam_readings(counting(readings_of(work.session, work.job_id), Phase.AFTER))
+    plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+    return checks_of(work.book, plan, bench, hands_of(work.job), after)

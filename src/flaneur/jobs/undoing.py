@@ -1,0 +1,125 @@
+"""Undo: a reversal appended to the journal; nothing in it is ever taken away."""
+
+from collections.abc import Callable, Mapping
+
+from sqlmodel import Session
+
+from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.core.job.change import Change
+from flaneur.jobs.reopening import close_again
+from flaneur.store.changes import entries, record
+from flaneur.store.readings import restore, strike_capture
+from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, ReadingRow
+
+
+class NothingToUndo(FlaneurError):
+    """There is no change left that can be taken back."""
+
+    code = ErrorCode.NOTHING_TO_UNDO
+
+
+def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
+    """The newest change not yet reversed; nothing beyond a change that cannot be (a hard stop, the
+    bench's start).
+    """
+    reversed_ids = {e.reverses for e in notes if e.reverses}
+    for entry in reversed(notes):
+        if entry.reverses or entry.id in reversed_ids:
+            continue
+        return entry if entry.kind in _REVERSALS else None
+    return None
+
+
+def was_overridden(job: Job, entry: JournalEntry) -> bool:
+    """Whether undoing ``entry`` takes back what a lead decided over an unmet condition."""
+    return entry.kind == Change.RELEASED and job.override_reason is not None
+
+
+def undo(session: Session, job: Job, by: str) -> JournalEntry:
+    """Reverse the last undoable change of a job. Raises NothingToUndo."""
+    assert job.id is not None
+    entry = last_undoable(entries(session, job.id))
+    if entry is None:
+        raise NothingToUndo(
+            "There is nothing to undo.",
+            advice="Strike a reading out, take a capture back, or open a step again instead.",
+        )
+    _REVERSALS[entry.kind](session, job, entry)
+    return record(
+        session, job, by, Change.UNDO, f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id
+    )
+
+
+def _intake(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.intake = dict(entry.data["before"])
+
+
+def _reading(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.struck = "undone"
+    session.add(row)
+
+
+def _struck(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.struck = None
+    session.add(row)
+
+
+def _scope(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.scope, job.plan = list(entry.data["before_scope"]), entry.data["before_plan"]
+
+
+def _phaser(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(ReadingRow, entry.data["reading"])
+    row.phaser_state, row.command_deg = (
+        entry.data["before"]["state"],
+        entry.data["before"]["command_deg"],
+    )
+    session.add(row)
+
+
+def _capture(session: Session, _: Job, entry: JournalEntry) -> None:
+    strike_capture(session, session.get_one(CaptureRow, entry.data["capture"]), "undone")
+
+
+def _capture_struck(session: Session, _: Job, entry: JournalEntry) -> None:
+    row = session.get_one(CaptureRow, entry.data["capture"])
+    row.struck = None
+    session.add(row)
+    restore(session, entry.data["readings"])
+
+
+def _step(session: Session, job: Job, entry: JournalEntry) -> None:
+    for key in entry.data["records"]:
+        row = session.get_one(BenchRecord, key)
+        row.reopened = True
+        session.add(row)
+    close_again(session, job, entry.data)
+
+
+def _reopened(session: Session, job: Job, entry: JournalEntry) -> None:
+    close_again(session, job, entry.data)
+
+
+def _hands(_: Session, job: Job, entry: JournalEntry) -> None:
+    job.hands = dict(entry.data["before"])
+
+
+def _released(_: Session, job: Job, __: JournalEntry) -> None:
+    job.released_by, job.override_reason = None, None
+
+
+_REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
+    Change.INTAKE: _intake,
+    Change.READING: _reading,
+    Change.PHASER: _phaser,
+    Change.CAPTURE: _capture,
+    Change.CAPTURE_STRUCK: _capture_struck,
+    Change.REOPENED: _reopened,
+    Change.STRUCK: _struck,
+    Change.SCOPE: _scope,
+    Change.STEP: _step,
+    Change.HANDS: _hands,
+    Change.RELEASED: _released,
+}

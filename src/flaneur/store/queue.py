@@ -1,0 +1,30 @@
+"""The task queue in PostgreSQL: where files that wait to be decoded stand."""
+
+import contextlib
+
+import procrastinate
+from procrastinate.exceptions import AlreadyEnqueued
+
+TASK = "decode_incoming"
+
+
+def queue_url(database_url: str) -> str:
+    """The database's address as psycopg takes it."""
+    return database_url.replace("postgresql+psycopg://", "postgresql://")
+
+
+def deferrer(database_url: str) -> procrastinate.App:
+    """The task queue as the web process needs it: to put tasks in. Open it before use."""
+    return procrastinate.App(
+        connector=procrastinate.SyncPsycopgConnector(
+            conninfo=queue_url(database_url), min_size=1, max_size=2
+        )
+    )
+
+
+def put_in(queue: procrastinate.App, incoming_id: int) -> None:
+    """Ask for a file to be decoded; asking twice does no harm."""
+    with contextlib.suppress(AlreadyEnqueued):
+        queue.configure_task(TASK, queue="captures", queueing_lock=f"incoming-{incoming_id}").defer(
+            incoming_id=incoming_id
+        )
