@@ -71,7 +71,6 @@ def test_running_hours_that_cannot_be_are_refused_where_they_are_typed(
         {"cam": "cam_z"},
         {"tool": "a\x07"},
         {"instrument": "ruler"},
-        {"uncertainty": "0"},
         {"phaser": {"state": "commanded", "command_deg": 1e9}},
     ],
 )
