@@ -11,7 +11,7 @@ from sqlmodel import select
 
 from demo.depot import PASSWORD, PEOPLE, UNITS
 from flaneur.api.settings import Settings
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, RecordError
 from flaneur.formats.books import check_book
 from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
@@ -70,3 +70,5 @@ if __name__ == "__main__":
         )
     except BookError as error:
         sys.exit("\n".join([str(error), *error.faults]))
+    except RecordError as error:
+        sys.exit(str(error))

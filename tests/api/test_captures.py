@@ -5,7 +5,6 @@ API.
 import io
 import json
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 import pytest
@@ -16,11 +15,8 @@ from tests.api.conftest import House, bring, capture, refusal, send_photo, until
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
-from flaneur.core.signals.capture import Capture
-from flaneur.formats.captures import from_parquet, read_capture, to_parquet
-from flaneur.simulation.motion import Conditions
+from flaneur.formats.captures import from_parquet, read_capture
 from flaneur.simulation.server import Server
-from flaneur.simulation.synthesis import synthesise
 from flaneur.store.blocks import FACTOR, load_capture, look
 from flaneur.store.database import transaction
 from flaneur.store.tables import CaptureRow
@@ -172,48 +168,6 @@ def test_the_correlation_leaves_as_csv_and_json(visitor: Visitor, job: int, kept
     assert visitor.client.get(at(job, kept, "/file.exe")).status_code == 404
 
 
-def test_captures_kept_before_there_were_blocks_still_open(
-    house: House, visitor: Visitor, job: int, book: EngineBook
-) -> None:
-    old = synthesise(book, Faults(), Conditions(seconds=1.0), np.random.default_rng(2))
-    with transaction(house.engine) as session:
-        values: dict[str, Any] = {
-            "phase": "before",
-            "source": "old",
-            "seconds": 1.0,
-            "rate_hz": 50_000,
-            "rpm": 720,
-            "taken_by": "Ivo",
-        }
-        cams = [
-            {
-                "cam": "cam_a_in",
-                "deviation_deg": 0.1,
-                "stderr_deg": 0.1,
-                "scatter_deg": 0.1,
-                "cycles": 5,
-                "per_cycle_deg": [0.1],
-            }
-        ]
-        row = CaptureRow(
-            job_id=job,
-            content=to_parquet(old),
-            samples=old.samples,
-            correlation={"cams": cams},
-            **values,
-        )
-        session.add(row)
-        session.flush()
-        kept = row.id or 0
-    assert visitor.send("GET", at(job, kept))["cams"][0]["edges"] == []
-    assert (
-        len(visitor.send("GET", at(job, kept, "/window?start_s=0.2&stop_s=0.4"))["channels"]) == 5
-    )
-    back = from_parquet(visitor.client.get(at(job, kept, "/file.parquet")).data)
-    assert isinstance(back, Capture)
-    assert back.samples == old.samples
-
-
 def test_the_box_live_settles_obeys_and_is_kept(
     house: House, visitor: Visitor, job: int, book: EngineBook
 ) -> None:
@@ -279,7 +233,7 @@ def test_losing_the_box_in_the_middle_keeps_what_came(
 def linked(house: House, link: Server) -> House:
     settings = house.app.config["SETTINGS"]
     house.app.config["SETTINGS"] = settings.__class__(
-        **{**settings.__dict__, "link_port": link.server_address[1]}
+        **{**settings.model_dump(), "link_port": link.server_address[1]}
     )
     return house
 

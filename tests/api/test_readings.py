@@ -280,7 +280,7 @@ def test_no_file_at_all_is_said(visitor: Visitor, job: int) -> None:
 def test_a_box_that_is_off_is_a_clear_answer(database_url: str, box: Server) -> None:
     house = build(database_url, box)
     house.app.config["SETTINGS"] = house.app.config["SETTINGS"].__class__(
-        **{**house.app.config["SETTINGS"].__dict__, "box_port": free_port()}
+        **{**house.app.config["SETTINGS"].model_dump(), "box_port": free_port()}
     )
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])

@@ -57,7 +57,7 @@ def test_sign_in_tries_are_limited(database_url: str, box: Server) -> None:
     house = build(database_url, box)
     client = house.app.test_client()
     house.app.config["SETTINGS"] = house.app.config["SETTINGS"].__class__(
-        **{**house.app.config["SETTINGS"].__dict__, "sign_in_per_minute": 3}
+        **{**house.app.config["SETTINGS"].model_dump(), "sign_in_per_minute": 3}
     )
     token = client.get("/api/session").get_json()["csrf"]
     body, headers = {"login": "ivo", "password": "no"}, {"X-CSRFToken": token}
@@ -126,8 +126,12 @@ def test_pages_are_served_and_files_outside_are_not(house: House) -> None:
     assert page.status_code == 200
     assert b'<div id="root">' in page.data
     assert b"FLANEUR" not in client.get("/../pyproject.toml").data
-    squeezed = client.get("/", headers={"Accept-Encoding": "gzip"})
-    assert squeezed.headers.get("Content-Encoding") == "gzip"
+    script = next((ROOT / "web" / "dist" / "assets").glob("*.js")).name
+    squeezed = client.get(f"/assets/{script}", headers={"Accept-Encoding": "gzip"})
+    assert squeezed.headers["Content-Encoding"] == "gzip"
+    assert "immutable" in squeezed.headers["Cache-Control"]
+    assert squeezed.headers["X-Content-Type-Options"] == "nosniff"
+    assert "no-cache" in client.get("/").headers["Cache-Control"]
 
 
 def test_a_part_of_a_form_without_a_name_breaks_nothing(visitor: Visitor) -> None:

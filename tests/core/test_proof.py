@@ -13,7 +13,7 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.job.progress import STAGES, JobFacts, next_action
 from flaneur.core.job.states import part_states
 from flaneur.core.picture.ladder import Ladder, LadderRow, make_ladder
-from flaneur.core.picture.ladder_svg import ladder_svg
+from flaneur.core.picture.ladder_svg import PAPER, ladder_svg
 from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
@@ -99,9 +99,10 @@ def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: Engi
     odd = ladder.model_copy(
         update={"rows": [r.model_copy(update={"name": "<cam & co>"}) for r in ladder.rows]}
     )
-    picture = ladder_svg(odd)
+    picture = ladder_svg(odd, PAPER)
     assert picture.count("Rcam_a_ex") == 2
-    assert "before +6.3°" in picture
+    assert "before: 6.3° late" in picture
+    assert ladder_svg(make_ladder(book, [], {}), PAPER) == ""
     assert "1 tooth" in picture
     assert "&lt;cam &amp; co&gt;" in picture
     assert "<cam" not in picture

@@ -4,7 +4,7 @@ from flask import Flask, Response, jsonify
 
 from flaneur.api.document import true_document
 from flaneur.api.errors import register_errors
-from flaneur.api.pages import pages
+from flaneur.api.pages import pages, serve_files
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
@@ -67,6 +67,7 @@ def create_app(settings: Settings | None = None) -> Flask:
         return jsonify(true_document(app, spec.spec))
 
     app.register_blueprint(pages)
+    serve_files(app)
     return app
 
 

@@ -1,40 +1,45 @@
-"""The built front end, served from its folder; every other path is the application's own page."""
+"""The built front end: its files by WhiteNoise, and its one page for every other path."""
 
-from flask import Blueprint, Response, current_app, request, send_from_directory
+from typing import Any
+
+from flask import Blueprint, Flask, Response, current_app, send_from_directory
 from werkzeug.exceptions import NotFound
+from whitenoise import WhiteNoise
 
 pages = Blueprint("pages", __name__)
+
+
+def serve_files(app: Flask) -> None:
+    """Put the built files before the application: squeezed where a browser takes that, and kept
+    for good where their name changes with their content.
+    """
+    files = WhiteNoise(
+        app.wsgi_app,
+        max_age=0,
+        immutable_file_test=_is_named_by_content,
+        add_headers_function=_headers,
+    )
+    dist = app.config["SETTINGS"].dist
+    if dist.is_dir():
+        files.add_files(str(dist))
+    app.wsgi_app = files  # type: ignore[method-assign]
+
+
+def _is_named_by_content(_: str, url: str) -> bool:
+    return url.startswith("/assets/")
+
+
+def _headers(headers: Any, path: str, url: str) -> None:
+    del path, url
+    headers["X-Content-Type-Options"] = "nosniff"
 
 
 @pages.get("/")
 @pages.get("/<path:path>")
 def index(path: str = "") -> Response:
-    """A built file where there is one, else the page itself; API paths are never pages."""
+    """The page itself for whatever is no built file; API paths are never pages."""
     if path.startswith("api/"):
         raise NotFound("There is no such address in the API.")
-    dist = current_app.config["SETTINGS"].dist
-    is_file = bool(path) and (dist / path).is_file()
-    name = path if is_file else "index.html"
-    squeezed = f"{name}.gz"
-    if (dist / squeezed).is_file() and "gzip" in request.headers.get("Accept-Encoding", ""):
-        response = send_from_directory(dist, squeezed, mimetype=_type(name))
-        response.headers["Content-Encoding"] = "gzip"
-    else:
-        response = send_from_directory(dist, name)
-    fixed = path.startswith("assets/") and is_file
-    response.headers["Cache-Control"] = (
-        "public, max-age=31536000, immutable" if fixed else "no-cache"
-    )
-    response.headers["Vary"] = "Accept-Encoding"
+    response = send_from_directory(current_app.config["SETTINGS"].dist, "index.html")
+    response.headers["Cache-Control"] = "no-cache"
     return response
-
-
-def _type(name: str) -> str:
-    kinds = {
-        "js": "text/javascript",
-        "css": "text/css",
-        "html": "text/html",
-        "svg": "image/svg+xml",
-        "json": "application/json",
-    }
-    return kinds.get(name.rsplit(".", 1)[-1], "application/octet-stream")

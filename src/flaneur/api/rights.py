@@ -2,13 +2,7 @@
 here and nowhere else.
 """
 
-from enum import StrEnum
-
-
-class Role(StrEnum):
-    TECHNICIAN = "technician"
-    LEAD = "lead"
-
+from flaneur.core.people import Role
 
 ANYONE: frozenset[Role] | None = None  # signed in or not
 ALL = frozenset(Role)

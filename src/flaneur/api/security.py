@@ -14,6 +14,7 @@ from flaneur.api.models import ErrorOut
 from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
 from flaneur.core.errors import ErrorCode
+from flaneur.core.people import Person
 from flaneur.store.accounts import user_by_id
 from flaneur.store.database import transaction
 
@@ -37,6 +38,11 @@ class SignedIn(UserMixin):
 def by_name() -> str:
     """Name of who is signed in, as the notebook writes it."""
     return str(current_user.name)
+
+
+def person() -> Person:
+    """Who is signed in, as the record knows them."""
+    return Person(by_name(), int(current_user.id))
 
 
 def may_here(what: str) -> bool:

@@ -1,52 +1,55 @@
 """Settings, each declared once with its unit in its name, its default, and what it is for."""
 
-import os
-from dataclasses import dataclass, field, fields
 from pathlib import Path
-from typing import Any
+
+from pydantic import Field, ValidationError
+from pydantic_settings import BaseSettings, SettingsConfigDict
 
 
-def _setting(default: Any, meaning: str) -> Any:
-    return field(default=default, metadata={"help": meaning})
-
-
-@dataclass(frozen=True)
-class Settings:
+class Settings(BaseSettings):
     """Read from the environment as FLANEUR_ and the name in capitals."""
 
-    database_url: str = _setting("", "SQLAlchemy URL of the PostgreSQL database")
-    secret: str = _setting("", "secret that signs the session cookie")
-    signing_key_file: str = _setting(
-        "", "file that holds the depot's signing key; without one nothing can be signed"
+    model_config = SettingsConfigDict(env_prefix="FLANEUR_", frozen=True, extra="forbid")
+
+    database_url: str = Field(default="", description="SQLAlchemy URL of the PostgreSQL database")
+    secret: str = Field(default="", description="secret that signs the session cookie")
+    signing_key_file: str = Field(
+        default="",
+        description="file that holds the depot's signing key; without one nothing can be signed",
     )
-    depot: str = _setting("This depot", "name of the depot, as its seals and reports give it")
-    job_prefix: str = _setting("JOB", "letters that job numbers begin with")
-    box_host: str = _setting("127.0.0.1", "address of the capture box")
-    box_port: int = _setting(8421, "port of the capture box")
-    link_host: str = _setting("127.0.0.1", "address of the vehicle link")
-    link_port: int = _setting(8423, "port of the vehicle link")
-    photo_limit_bytes: int = _setting(12_000_000, "largest photograph accepted")
-    upload_limit_bytes: int = _setting(1_000_000_000, "largest capture file accepted")
-    archive_limit_bytes: int = _setting(400_000_000, "largest job file accepted")
-    session_hours: int = _setting(12, "hours after which one must sign in again")
-    sign_in_per_minute: int = _setting(20, "sign-in tries allowed per minute and address")
-    web_dist: str = _setting("web/dist", "folder of the built front end")
+    depot: str = Field(
+        default="This depot", description="name of the depot, as its seals and reports give it"
+    )
+    job_prefix: str = Field(default="JOB", description="letters that job numbers begin with")
+    box_host: str = Field(default="127.0.0.1", description="address of the capture box")
+    box_port: int = Field(default=8421, description="port of the capture box")
+    link_host: str = Field(default="127.0.0.1", description="address of the vehicle link")
+    link_port: int = Field(default=8423, description="port of the vehicle link")
+    photo_limit_bytes: int = Field(default=12_000_000, description="largest photograph accepted")
+    upload_limit_bytes: int = Field(
+        default=1_000_000_000, description="largest capture file accepted"
+    )
+    archive_limit_bytes: int = Field(default=400_000_000, description="largest job file accepted")
+    session_hours: int = Field(default=12, description="hours after which one must sign in again")
+    sign_in_per_minute: int = Field(
+        default=20, description="sign-in tries allowed per minute and address"
+    )
+    web_dist: str = Field(default="web/dist", description="folder of the built front end")
 
     @staticmethod
     def from_environment() -> "Settings":
-        """Settings from FLANEUR_* variables; a number that is none is refused by name."""
-        values: dict[str, Any] = {}
-        for item in fields(Settings):
-            text = os.environ.get(f"FLANEUR_{item.name.upper()}")
-            if text is not None:
-                try:
-                    values[item.name] = int(text) if isinstance(item.default, int) else text
-                except ValueError as error:
-                    raise SystemExit(
-                        f"FLANEUR_{item.name.upper()} is {text!r}, expected a whole number."
-                    ) from error
-        return Settings(**values)
+        """Settings from FLANEUR_* variables; one that cannot be is refused by name. Raises
+        SystemExit.
+        """
+        try:
+            return Settings()
+        except ValidationError as error:
+            first = error.errors()[0]
+            name = f"FLANEUR_{str(first['loc'][0]).upper()}"
+            said = f"{name} is {first['input']!r}: {first['msg'][0].lower()}{first['msg'][1:]}."
+            raise SystemExit(said) from error
 
     @property
     def dist(self) -> Path:
+        """Folder of the built front end."""
         return Path(self.web_dist).resolve()

@@ -11,7 +11,7 @@ from werkzeug.datastructures import FileStorage
 
 from flaneur.api.errors import InvalidInput, TooLarge
 from flaneur.api.models import CaptureOut, Changed, Named, PhaserIn, UnitOut
-from flaneur.api.security import by_name
+from flaneur.api.security import person
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import FlaneurError
@@ -89,7 +89,7 @@ def queue() -> procrastinate.App:
 @contextmanager
 def reading(job_id: int) -> Iterator[Work]:
     """A job to look at."""
-    with jobs.looking(database(), job_id, by_name()) as work:
+    with jobs.looking(database(), job_id, person()) as work:
         yield work
 
 
@@ -98,7 +98,7 @@ def changing(job_id: int, version: int | None, even_released: bool = False) -> I
     """A job to change, locked; refused when stale, signed, or (unless ``even_released``)
     released.
     """
-    with jobs.changing(database(), job_id, version, by_name(), even_released) as work:
+    with jobs.changing(database(), job_id, version, person(), even_released) as work:
         yield work
 
 

@@ -14,6 +14,7 @@ import numpy as np
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, DeviceError, FlaneurError
+from flaneur.core.people import Person
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import CamCorrelation, correlate
 from flaneur.devices.box import BoxClient, BoxStream
@@ -51,9 +52,13 @@ class LiveState:
 class Owner:
     """Who started a live look, and of which phase what they record is."""
 
-    user_id: str
-    name: str
+    person: Person
     phase: str
+
+    @property
+    def name(self) -> str:
+        """Their name."""
+        return self.person.name
 
 
 class LiveSession:

@@ -5,6 +5,8 @@ import io
 import re
 
 import numpy as np
+import pyarrow as pa
+import pyarrow.csv as pacsv
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError
@@ -80,13 +82,12 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
         )
     separator = max((";", "\t", ","), key=rows[0].count)
     try:
-        table = list(csv.reader(rows, delimiter=separator))
+        heads = [h.strip().lower() for h in next(csv.reader(rows[:1], delimiter=separator))]
     except csv.Error as error:
         raise CaptureError(
             "A row of the log cannot be read.", read=f"{source}: {error}", expected="a CSV log"
         ) from error
-    heads = [h.strip().lower() for h in table[0]]
-    values = _numbers(table[1:], heads, decimal="," if separator != "," else ".")
+    values = _numbers(rows[1:], heads, separator)
     columns = {name: _column(heads, values, words) for name, words in _BASE.items()}
     if columns["time"] is None:
         raise CaptureError(
@@ -148,25 +149,47 @@ def _text(content: bytes | str, source: str) -> str:
         ) from error
 
 
-def _numbers(rows: list[list[str]], heads: list[str], decimal: str) -> np.ndarray:
-    values = np.empty((len(rows), len(heads)))
-    for i, row in enumerate(rows):
-        if len(row) < len(heads):
-            raise CaptureError(
-                "A row of the log is short.",
-                read=f"row {i + 2}: {len(row)} cells",
+def _numbers(rows: list[str], heads: list[str], separator: str) -> np.ndarray:
+    """Rows as numbers, (rows, heads). Raises CaptureError naming the first cell that is none."""
+    decimal = "," if separator != "," else "."
+    names = [str(i) for i in range(len(heads))]
+    try:
+        table = pacsv.read_csv(
+            io.BytesIO("\n".join(rows).encode()),
+            read_options=pacsv.ReadOptions(column_names=names),
+            parse_options=pacsv.ParseOptions(delimiter=separator),
+            convert_options=pacsv.ConvertOptions(
+                column_types=dict.fromkeys(names, pa.float64()),
+                decimal_point=decimal,
+                null_values=[],
+            ),
+        )
+    except pa.ArrowException as error:
+        raise _fault_in(rows, heads, separator, decimal) from error
+    return np.column_stack([c.to_numpy() for c in table.columns])
+
+
+def _fault_in(rows: list[str], heads: list[str], separator: str, decimal: str) -> CaptureError:
+    """The first cell that is no number, by row and column."""
+    for i, row in enumerate(csv.reader(rows, delimiter=separator), start=2):
+        if len(row) != len(heads):
+            return CaptureError(
+                f"A row of the log is {'short' if len(row) < len(heads) else 'long'}.",
+                read=f"row {i}: {len(row)} cells",
                 expected=f"{len(heads)} cells",
             )
-        for j, cell in enumerate(row[: len(heads)]):
+        for cell, head in zip(row, heads, strict=True):
             try:
-                values[i, j] = float(cell.replace(",", ".") if decimal == "," else cell)
-            except ValueError as error:
-                raise CaptureError(
+                float(cell.replace(",", ".") if decimal == "," else cell)
+            except ValueError:
+                return CaptureError(
                     "The log holds something that is not a number.",
-                    read=f"“{cell[:40]}” in row {i + 2}, {heads[j]}",
+                    read=f"“{cell[:40]}” in row {i}, {head}",
                     expected="a number",
-                ) from error
-    return values
+                )
+    return CaptureError(
+        "A row of the log cannot be read.", read=rows[0][:80], expected="numbers in every cell"
+    )
 
 
 def _column(heads: list[str], values: np.ndarray, words: tuple[str, ...]) -> np.ndarray | None:

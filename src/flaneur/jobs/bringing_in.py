@@ -3,6 +3,7 @@
 from sqlmodel import Session
 
 from flaneur.core.errors import FlaneurError
+from flaneur.core.people import Person
 from flaneur.formats.archive import ArchiveError, read_archive, verify_archive
 from flaneur.formats.report import report_html
 from flaneur.jobs.details import capture_detail
@@ -16,12 +17,12 @@ from flaneur.store.readings import captures_of
 from flaneur.store.tables import Job
 
 
-def bring_in(session: Session, content: bytes, key_file: str, by: str) -> Job:
+def bring_in(session: Session, content: bytes, key_file: str, by: Person) -> Job:
     """Add a job from its file: as signed where its seal verifies, else as an open job. Raises
     ArchiveError.
     """
     archive = read_archive(content)
-    job = import_job(session, archive, verify_archive(archive), trust(session, key_file), by)
+    job = import_job(session, archive, verify_archive(archive), trust(session, key_file), by.name)
     _rehearse(Work(session, job, book_of(session, job.book_id), by))
     return job
 

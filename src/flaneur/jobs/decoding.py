@@ -17,6 +17,7 @@ from sqlmodel import Session
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
+from flaneur.core.people import Person
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.identify import better_books, propose_channels, renamed
@@ -86,7 +87,7 @@ def _bring_in(engine: Engine, incoming_id: int, watch: _Watch) -> None:
         watch.say(State.DECODING, 0.4)
         capture, found = _decoded(engine, row, capture, book, watch)
         watch.say(State.KEEPING, 0.55)
-        with transaction(engine) as session:
+        with transaction(engine, Person(row.taken_by, row.taken_by_id)) as session:
             _keep(session, incoming_id, capture, found, watch)
     except (ClaimLost, Asking):
         return

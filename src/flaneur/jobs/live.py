@@ -8,6 +8,7 @@ from sqlalchemy import Engine
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, ErrorCode, FlaneurError
+from flaneur.core.people import Person
 from flaneur.devices.box import BoxClient
 from flaneur.devices.live import LiveSession, LiveStatus, Owner
 from flaneur.jobs.capturing import BOX_RATE_HZ, keep
@@ -48,21 +49,21 @@ class LiveLooks:
         with self._lock:
             return list(self._looks.values())
 
-    def mine(self, job_id: int, user_id: str) -> LiveSession:
+    def mine(self, job_id: int, person: Person) -> LiveSession:
         """The live look of a job, for who started it. Raises NotConnected, or AtTheBox for anybody
         else.
         """
         found = self.of(job_id)
         if found is None:
             raise NotConnected("The box is not connected.", advice="Connect it first.")
-        if found.owner.user_id != user_id:
+        if found.owner.person != person:
             raise _somebody_else(found)
         return found
 
     def check_free(self, job_id: int, owner: Owner, take_over: bool) -> None:
         """Raise AtTheBox while somebody else is at it and nobody asked to take it over."""
         old = self.of(job_id)
-        if old is None or old.owner.user_id == owner.user_id or take_over:
+        if old is None or old.owner.person == owner.person or take_over:
             return
         if old.shown.state in (LiveStatus.LIVE, LiveStatus.CONNECTING):
             raise _somebody_else(old)
@@ -98,7 +99,7 @@ class LiveLooks:
             return
         try:
             capture = live.recorded()
-            with changing(self.engine, job_id, None, live.owner.name) as work:
+            with changing(self.engine, job_id, None, live.owner.person) as work:
                 keep(work, capture, live.owner.phase, {})
             live.end_record()
         except FlaneurError as error:

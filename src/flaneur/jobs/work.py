@@ -10,6 +10,7 @@ from sqlmodel import Session
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.job.change import Change
+from flaneur.core.people import Person
 from flaneur.store.changes import job_for_change, record
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
@@ -24,7 +25,12 @@ class Work:
     session: Session
     job: Job
     book: EngineBook
-    by: str
+    person: Person
+
+    @property
+    def by(self) -> str:
+        """Name of who is at work, as the record keeps it."""
+        return self.person.name
 
     @property
     def job_id(self) -> int:
@@ -38,20 +44,24 @@ class Work:
 
 
 @contextmanager
-def looking(engine: Engine, job_id: int, by: str) -> Iterator[Work]:
+def looking(engine: Engine, job_id: int, person: Person) -> Iterator[Work]:
     """A job to look at. Raises NotFound."""
-    with transaction(engine) as session:
+    with transaction(engine, person) as session:
         job = job_by_id(session, job_id)
-        yield Work(session, job, book_of(session, job.book_id), by)
+        yield Work(session, job, book_of(session, job.book_id), person)
 
 
 @contextmanager
 def changing(
-    engine: Engine, job_id: int, version: int | None, by: str, even_released: bool = False
+    engine: Engine,
+    job_id: int,
+    version: int | None,
+    person: Person,
+    even_released: bool = False,
 ) -> Iterator[Work]:
     """A job to change, locked; refused when stale, signed, or (unless ``even_released``)
     released.
     """
-    with transaction(engine) as session:
+    with transaction(engine, person) as session:
         job = job_for_change(session, job_id, version, even_released)
-        yield Work(session, job, book_of(session, job.book_id), by)
+        yield Work(session, job, book_of(session, job.book_id), person)

@@ -48,7 +48,9 @@ FROM_FILE = " (from a file)"
 
 
 def _row(row: SQLModel, *leave_out: str) -> dict[str, Any]:
-    values = row.model_dump(exclude={"id", "job_id", "unit_id", "book_id", *leave_out})
+    gone = {"id", "job_id", "unit_id", "book_id", *leave_out}
+    people = {k for k in type(row).model_fields if k.endswith("by_id")}  # keys of this database
+    values = row.model_dump(exclude=gone | people)
     return {
         k: base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in values.items()
     }
@@ -60,8 +62,8 @@ def report_of(session: Session, job: Job) -> Report | None:
 
 
 def seal_of(report: Report | None) -> Seal | None:
-    """The seal under a report; None where it was signed before there were seals."""
-    if report is None or report.statement is None:
+    """The seal under a report; None where there is no report."""
+    if report is None:
         return None
     return Seal.model_validate(
         {
@@ -119,12 +121,11 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
 
 
 def _capture(session: Session, row: CaptureRow, with_samples: bool) -> dict[str, Any]:
-    kept = _row(row, "incoming_id", "content")
-    if row.sha256 and not with_samples:
+    kept = _row(row, "incoming_id")
+    if not with_samples:
         return {**kept, "content": ""}
     samples = load_capture(session, row)
-    content = base64.b64encode(to_parquet(samples)).decode() if with_samples else ""
-    return {**kept, "sha256": row.sha256 or samples_digest(samples), "content": content}
+    return {**kept, "content": base64.b64encode(to_parquet(samples)).decode()}
 
 
 def unit_now(session: Session, job: Job) -> dict[str, Any]:

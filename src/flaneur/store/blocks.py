@@ -19,7 +19,6 @@ from sqlmodel import Session, col, select
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
-from flaneur.formats.captures import from_parquet
 from flaneur.store.tables import CaptureBlock, CaptureRow
 
 FACTOR = 16
@@ -121,8 +120,6 @@ def _fetch(
 
 def load_capture(session: Session, row: CaptureRow) -> Capture:
     """All samples of a kept capture. Raises CaptureError when blocks are missing."""
-    if row.content is not None:
-        return from_parquet(row.content)
     pieces = _fetch(session, row.id or 0, row.channels, 0, 0, row.samples // SAMPLES)
     channels = {
         name: np.concatenate(found) if found else np.zeros(0, np.float32)
@@ -163,44 +160,62 @@ def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) 
             read=f"samples {start} to {stop}",
             expected=f"0 to {row.samples}",
         )
-    span = stop - start
+    piece = _piece(session, row, start, stop, _level(row, stop - start, points))
+    return _columns(row, start, stop, piece, points)
+
+
+def _level(row: CaptureRow, span: int, points: int) -> int:
+    """The coarsest level of the pyramid that still has ``points`` pairs in ``span`` samples."""
     level = 0
     while span / FACTOR ** (level + 1) >= points and FACTOR ** (level + 1) < row.samples:
         level += 1
+    return level
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Piece:
+    """Lowest and highest of every ``unit`` samples from sample ``offset`` on, by channel."""
+
+    offset: int
+    unit: int
+    low: dict[str, NDArray[np.float32]]
+    high: dict[str, NDArray[np.float32]]
+
+    @property
+    def count(self) -> int:
+        return len(next(iter(self.low.values())))
+
+
+def _piece(session: Session, row: CaptureRow, start: int, stop: int, level: int) -> _Piece:
+    """Read the blocks that hold a stretch, and cut it out."""
     unit = FACTOR**level
     per_block = (SAMPLES if level == 0 else PAIRS) * unit
     first, last = start // per_block, (stop - 1) // per_block
-    if row.content is not None:
-        whole = from_parquet(row.content).channels
-        pairs = {n: (x[start:stop], x[start:stop]) for n, x in whole.items()}
-        offset, unit = start, 1
-    else:
-        offset = first * per_block
-        pairs = {}
-        for name, pieces in _fetch(session, row.id or 0, row.channels, level, first, last).items():
-            low = np.concatenate([p if level == 0 else p[: len(p) // 2] for p in pieces])
-            high = low if level == 0 else np.concatenate([p[len(p) // 2 :] for p in pieces])
-            a, b = (start - offset) // unit, -(-(stop - offset) // unit)
-            pairs[name] = low[a:b], high[a:b]
-        offset += (start - offset) // unit * unit
-    count = len(next(iter(pairs.values()))[0])
+    offset = first * per_block
+    a, b = (start - offset) // unit, -(-(stop - offset) // unit)
+    low: dict[str, NDArray[np.float32]] = {}
+    high: dict[str, NDArray[np.float32]] = {}
+    for name, pieces in _fetch(session, row.id or 0, row.channels, level, first, last).items():
+        lowest = np.concatenate([p if level == 0 else p[: len(p) // 2] for p in pieces])
+        highest = lowest if level == 0 else np.concatenate([p[len(p) // 2 :] for p in pieces])
+        low[name], high[name] = lowest[a:b], highest[a:b]
+    return _Piece(offset=offset + a * unit, unit=unit, low=low, high=high)
+
+
+def _columns(row: CaptureRow, start: int, stop: int, piece: _Piece, points: int) -> Look:
+    """The stretch on the columns of a screen: as it is where it fits, else gathered."""
+    offset, unit, count = piece.offset, piece.unit, piece.count
     if count <= points * 2:
+        middle = 0.0 if unit == 1 else 0.5
         times = np.asarray(
-            (offset + unit * (np.arange(count) + (0.0 if unit == 1 else 0.5))) / row.rate_hz,
-            dtype=np.float64,
+            (offset + unit * (np.arange(count) + middle)) / row.rate_hz, dtype=np.float64
         )
-        return Look(
-            start,
-            stop,
-            times,
-            {n: p[0] for n, p in pairs.items()},
-            {n: p[1] for n, p in pairs.items()},
-            unit == 1,
-        )
+        return Look(start, stop, times, piece.low, piece.high, unit == 1)
     edges = np.unique(np.linspace(0, count, points + 1).astype(int)[:-1])
-    times = (offset + unit * (np.append(edges[1:], count) + edges) / 2.0) / row.rate_hz
-    low = {n: np.minimum.reduceat(p[0], edges) for n, p in pairs.items()}
-    high = {n: np.maximum.reduceat(p[1], edges) for n, p in pairs.items()}
+    middles = (np.append(edges[1:], count) + edges) / 2.0
+    times = np.asarray((offset + unit * middles) / row.rate_hz, dtype=np.float64)
+    low = {n: np.minimum.reduceat(x, edges) for n, x in piece.low.items()}
+    high = {n: np.maximum.reduceat(x, edges) for n, x in piece.high.items()}
     return Look(start, stop, times, low, high, False)
 
 

@@ -8,6 +8,8 @@ from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session
 
 from flaneur.core.errors import ErrorCode, FlaneurError, RecordError
+from flaneur.core.people import Person
+from flaneur.store.naming import PERSON
 
 
 class JobClosed(FlaneurError):
@@ -31,13 +33,15 @@ def connect(url: str) -> Engine:
 
 
 @contextmanager
-def transaction(engine: Engine) -> Iterator[Session]:
-    """One transaction: committed when the block ends, rolled back whole on any error.
+def transaction(engine: Engine, person: Person | None = None) -> Iterator[Session]:
+    """One transaction: committed when the block ends, rolled back whole on any error. ``person`` is
+    who is at work: what bears their name gets the key of their account.
 
     What the database's own guards refuse comes out as ours: JobClosed for a signed job, RecordError
     for a bent record.
     """
     with Session(engine, expire_on_commit=False) as session:
+        session.info[PERSON] = person
         try:
             yield session
             session.commit()

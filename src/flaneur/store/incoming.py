@@ -10,7 +10,6 @@ import hashlib
 import uuid
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager, suppress
-from enum import StrEnum
 from pathlib import Path
 from typing import Any
 
@@ -20,25 +19,11 @@ from sqlmodel import Session, col, select
 
 from flaneur.core.errors import CaptureError, FlaneurError
 from flaneur.store.changes import NotFound
-from flaneur.store.tables import ChannelMap, Incoming, IncomingPiece
+from flaneur.store.tables import ChannelMap, Incoming, IncomingPiece, State
 
 PIECE_BYTES = 4 << 20
 LOCK_CLASS = 20611  # of advisory locks on files at work, one each
 MOST_ATTEMPTS = 2
-
-
-class State(StrEnum):
-    """Where a file stands."""
-
-    WAITING = "waiting"
-    READING = "reading"
-    DECODING = "decoding"
-    KEEPING = "keeping"
-    ASKING = "asking"
-    REFUSED = "refused"
-    CANCELLED = "cancelled"
-    DISMISSED = "dismissed"
-    DONE = "done"
 
 
 AT_WORK = (State.READING, State.DECODING, State.KEEPING)

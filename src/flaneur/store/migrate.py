@@ -4,12 +4,16 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.util import CommandError
 from sqlalchemy import Engine
+
+from flaneur.core.errors import RecordError
 
 HERE = Path(__file__).parent / "migrations"
 
 
 def alembic_config() -> Config:
+    """Where the migrations lie."""
     config = Config()
     config.set_main_option("script_location", str(HERE))
     config.set_main_option("path_separator", "os")
@@ -17,8 +21,18 @@ def alembic_config() -> Config:
 
 
 def migrate(engine: Engine) -> None:
-    """Run every migration not yet run, in one transaction."""
+    """Run every migration not yet run, in one transaction. Raises RecordError for a database that
+    no migration here knows.
+    """
     config = alembic_config()
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+    try:
+        with engine.begin() as connection:
+            config.attributes["connection"] = connection
+            command.upgrade(config, "head")
+    except CommandError as error:
+        raise RecordError(
+            "This database was made by another version of Flaneur.",
+            read=str(error),
+            expected="a schema that this version can bring forward",
+            advice="Put that version back, or set the folder of the data aside and start anew.",
+        ) from error

@@ -1,4 +1,5 @@
 import styled from "styled-components";
+import { Soft } from "../kit/page";
 
 const Drawing = styled.div`
   & svg {
@@ -11,5 +12,6 @@ const Drawing = styled.div`
 
 /** How late each cam is: drawn by the server, the same for screen and paper; names in it are escaped there. */
 export function LatenessLadder({ svg }: { svg: string }) {
+  if (!svg) return <Soft>No cam has been read. Take a capture: it reads all of them at once.</Soft>;
   return <Drawing dangerouslySetInnerHTML={{ __html: svg }} />;
 }

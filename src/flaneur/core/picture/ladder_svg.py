@@ -57,9 +57,11 @@ PAPER = Palette(
 
 
 def ladder_svg(ladder: Ladder, look: Palette) -> str:
-    """One row per cam: its readings against book and baseline, their intervals, the release
+    """Empty while no cam has been read. One row per cam: its readings against book and baseline, their intervals, the release
     tolerance, older readings as ghosts, and ticks at whole teeth. Crank degrees, late to the right.
     """
+    if not any(row.rungs for row in ladder.rows):
+        return ""
     bottom = TOP + ROW * len(ladder.rows)
     span = ladder.high_deg - ladder.low_deg
 
@@ -186,9 +188,8 @@ def _mark(rung: Rung, y: float, at: Scale, look: Palette, is_solid: bool) -> lis
         f'<path d="M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z" fill="{fill}" stroke="{look.blue}" '
         'stroke-width="2.5"/>',
     ]
-    if rung.phase == Phase.AFTER:
-        parts.append(_text(x + 13, y + 5, "after", 12, look.blue))
-    return [*parts, "</g>"]
+    after = "after " if rung.phase == Phase.AFTER else ""
+    return [*parts, _text(x + 13, y + 5, f"{after}R{rung.reading}", 11, look.blue), "</g>"]
 
 
 def _said(row: LadderRow, middle: float, look: Palette) -> list[str]:

@@ -2,7 +2,7 @@
 its error.
 """
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -10,6 +10,8 @@ from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
 
+PhaserWord = Literal["parked", "commanded", "unknown", "none"]
+PHASER_STATES: tuple[PhaserWord, ...] = get_args(PhaserWord)
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
@@ -22,7 +24,7 @@ class PhaserState(ReadingModel):
     park.
     """
 
-    state: Literal["parked", "commanded", "unknown", "none"] = "unknown"
+    state: PhaserWord = "unknown"
     command_deg: float = Field(default=0.0, ge=0, allow_inf_nan=False)
 
     @property

@@ -9,6 +9,17 @@ from flaneur.core.signals.correlation import CamCorrelation, Correlation
 VERSION = 1
 
 
+class LeftOut(BaseModel):
+    """A stretch of a capture that does not count, seconds, with who left it out and why."""
+
+    model_config = ConfigDict(frozen=True)
+
+    start_s: float
+    stop_s: float
+    reason: str
+    by: str
+
+
 class KeptFingerprint(BaseModel):
     """Errors of the crank wheel's teeth, crank degrees, from so many turns."""
 

@@ -11,7 +11,27 @@ OF_A_JOB = ("reading", "bench_record", "capture", "photo", "drive_log", "journal
 # A row that was written by the running transaction itself carries its number in xmin.
 _OWN = "xmin = pg_current_xact_id()::xid"
 
+_APPEND_ONLY = ("journal", "report")
+
 GUARDS = [
+    # What is written there stays as it was written.
+    *(
+        f"""
+        CREATE FUNCTION refuse_change_of_{table}() RETURNS trigger LANGUAGE plpgsql AS $$
+        BEGIN RAISE EXCEPTION '{table} is append-only: % refused', TG_OP; END $$
+        """
+        for table in _APPEND_ONLY
+    ),
+    *(
+        f"CREATE TRIGGER {table}_is_append_only BEFORE UPDATE OR DELETE ON {table} FOR EACH ROW "
+        f"EXECUTE FUNCTION refuse_change_of_{table}()"
+        for table in _APPEND_ONLY
+    ),
+    *(
+        f"CREATE TRIGGER {table}_is_not_emptied BEFORE TRUNCATE ON {table} FOR EACH STATEMENT "
+        f"EXECUTE FUNCTION refuse_change_of_{table}()"
+        for table in _APPEND_ONLY
+    ),
     # A job: fixed in what it is, its version only rises, and once signed nothing of it changes.
     """
     CREATE FUNCTION guard_job() RETURNS trigger LANGUAGE plpgsql AS $$

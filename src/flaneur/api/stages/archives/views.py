@@ -4,7 +4,7 @@ from flask import Blueprint, Response
 from spectree import Response as Answers
 
 from flaneur.api.models import Changed, ErrorOut
-from flaneur.api.security import by_name
+from flaneur.api.security import person
 from flaneur.api.spec import checked
 from flaneur.api.work import JOB, database, reading, sent_file, settings, signing_key
 from flaneur.formats.archive import ArchiveError, wrap
@@ -38,7 +38,7 @@ def import_archive() -> Changed:
     """
     missing = ArchiveError("No file arrived.", expected="a job file in the field “file”")
     _, content = sent_file("job file", settings().archive_limit_bytes, missing)
-    with transaction(database()) as session:
-        job = bring_in(session, content, settings().signing_key_file, by_name())
+    with transaction(database(), person()) as session:
+        job = bring_in(session, content, settings().signing_key_file, person())
         words = f"Job {job.number} brought in, {where_signed(job)}. {job.import_note}"
         return Changed(id=job.id or 0, version=job.version, words=words)

@@ -94,10 +94,10 @@ def capture_from_file(job_id: int) -> IncomingOut:
     name = file_name(upload, "file")
     # Only to see that the job is open: keeping a large file takes seconds.
     with changing(job_id, None) as work:
-        book, by = work.book, work.by
+        book, sender = work.book, work.person
     refuse = too_large("file", f"over {limit:,} bytes", limit)
-    with transaction(database()) as session:
-        row = Incoming(job_id=job_id, phase=phase, name=name, size=0, taken_by=by)
+    with transaction(database(), sender) as session:
+        row = Incoming(job_id=job_id, phase=phase, name=name, size=0, taken_by=sender.name)
         row = receive(session, row, in_pieces(upload.stream, limit, refuse))
     put_in(queue(), row.id or 0)
     return _incoming_out(row, book)

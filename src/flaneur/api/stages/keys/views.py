@@ -8,7 +8,7 @@ from pydantic import Field
 from spectree import Response
 
 from flaneur.api.models import ErrorOut, In, Out
-from flaneur.api.security import by_name
+from flaneur.api.security import by_name, person
 from flaneur.api.spec import checked
 from flaneur.api.work import database, settings
 from flaneur.core.errors import RecordError
@@ -70,7 +70,7 @@ def add_key(json: KeyIn) -> Keys:
             read=key[:16],
             advice="Its own seals are believed already.",
         )
-    with transaction(database()) as session:
+    with transaction(database(), person()) as session:
         add(session, key, json.depot, by_name())
     return _keys()
 
@@ -79,6 +79,6 @@ def add_key(json: KeyIn) -> Keys:
 @checked(resp=Response(HTTP_200=Keys, HTTP_403=ErrorOut, HTTP_404=ErrorOut))
 def remove_key(public_key: str) -> Keys:
     """Trust a key no longer. Only a lead. Jobs that are here stay as they are."""
-    with transaction(database()) as session:
+    with transaction(database(), person()) as session:
         remove(session, public_key.lower(), by_name())
     return _keys()

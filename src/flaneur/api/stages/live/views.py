@@ -3,12 +3,11 @@
 import time
 
 from flask import Blueprint, current_app
-from flask_login import current_user
 from spectree import Response as Answers
 
 from flaneur.api.errors import error_out
 from flaneur.api.models import Changed, ErrorOut, Nothing
-from flaneur.api.security import by_name
+from flaneur.api.security import person
 from flaneur.api.spec import checked
 from flaneur.api.stages.live.models import (
     LiveCam,
@@ -37,11 +36,11 @@ def _looks() -> jobs.LiveLooks:
 
 def _mine(job_id: int) -> LiveSession:
     with reading(job_id):
-        return _looks().mine(job_id, str(current_user.id))
+        return _looks().mine(job_id, person())
 
 
 def _is_mine(live: LiveSession) -> bool:
-    return live.owner.user_id == str(current_user.id)
+    return live.owner.person == person()
 
 
 def _out(job_id: int) -> LiveOut:
@@ -107,7 +106,7 @@ def connect(job_id: int, json: LiveIn) -> LiveOut:
     with changing(job_id, None) as work:
         work.book.check_capturable()
         book, unit = work.book, unit_at_box(work)
-    owner = Owner(str(current_user.id), by_name(), json.phase)
+    owner = Owner(person(), json.phase)
     _looks().check_free(job_id, owner, json.take_over)
     if json.phase is Phase.AFTER:
         with reading(job_id) as work:

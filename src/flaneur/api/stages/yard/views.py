@@ -4,7 +4,7 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut
-from flaneur.api.security import by_name
+from flaneur.api.security import by_name, person
 from flaneur.api.spec import checked
 from flaneur.api.stages.yard.models import JobLine, NewJob, Yard
 from flaneur.api.work import database, settings, unit_out
@@ -56,7 +56,7 @@ def yard() -> Yard:
 @checked(resp=Response(HTTP_200=Changed, HTTP_404=ErrorOut))
 def start_job(json: NewJob) -> Changed:
     """Open a job on a unit."""
-    with transaction(database()) as session:
+    with transaction(database(), person()) as session:
         unit = unit_by_id(session, json.unit_id)
         job = open_job(session, unit, by_name(), settings().job_prefix)
         return Changed(
