@@ -57,8 +57,9 @@ PAPER = Palette(
 
 
 def ladder_svg(ladder: Ladder, look: Palette) -> str:
-    """Empty while no cam has been read. One row per cam: its readings against book and baseline, their intervals, the release
-    tolerance, older readings as ghosts, and ticks at whole teeth. Crank degrees, late to the right.
+    """Empty while no cam has been read, else one row per cam: its readings against book and
+    baseline, their intervals, the release tolerance, older readings as ghosts, and ticks at whole
+    teeth. Crank degrees, late to the right.
     """
     if not any(row.rungs for row in ladder.rows):
         return ""
