@@ -20,6 +20,7 @@ class Worded(StrEnum):
     words: str
 
     def __new__(cls, code: str, words: str) -> Self:
+        """A member from its code and its words."""
         member = str.__new__(cls, code)
         member._value_ = code
         member.words = words

@@ -110,6 +110,7 @@ class BoxStream:
             ) from error
 
     def close(self) -> None:
+        """Close the connection, whatever state it is in."""
         with contextlib.suppress(OSError):
             self.connection.shutdown(socket.SHUT_RDWR)
         self.connection.close()

@@ -15,8 +15,9 @@ import numpy as np
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, DeviceError, FlaneurError
 from flaneur.core.people import Person
+from flaneur.core.signals.camreading import CamCorrelation
 from flaneur.core.signals.capture import Capture
-from flaneur.core.signals.correlation import CamCorrelation, correlate
+from flaneur.core.signals.correlation import correlate
 from flaneur.devices.box import BoxClient, BoxStream
 
 log = logging.getLogger("flaneur.live")
@@ -91,14 +92,17 @@ class LiveSession:
 
     @property
     def seconds(self) -> float:
+        """Seconds seen since the start."""
         return self.samples_seen / self.rate_hz
 
     @property
     def held_s(self) -> float:
+        """Seconds still in hand."""
         return self.samples_held / self.rate_hz
 
     @property
     def recording_s(self) -> float | None:
+        """Seconds recorded so far; None while nothing is."""
         return (
             None
             if self.record_from is None

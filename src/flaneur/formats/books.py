@@ -36,6 +36,7 @@ class Examined:
 
     @property
     def faults(self) -> list[str]:
+        """Lines of every check that does not hold."""
         return [check.line for check in self.checks if not check.holds]
 
 

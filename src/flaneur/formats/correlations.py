@@ -46,6 +46,7 @@ def correlation_table(book: EngineBook, correlation: dict[str, Any]) -> list[dic
 
 
 def correlation_csv(book: EngineBook, correlation: dict[str, Any]) -> str:
+    """The table as CSV, one row a cam."""
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()

@@ -21,10 +21,14 @@ _templates = Environment(
 
 
 class ReportModel(BaseModel):
+    """What a report is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 
 class TorqueLine(ReportModel):
+    """What was applied to one component's fasteners."""
+
     name: str
     applied: str
     words: str

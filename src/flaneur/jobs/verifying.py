@@ -113,7 +113,7 @@ def _of_job(session: Session, job: Job, seal: Seal | None) -> Iterator[Finding]:
     journal = journal_finding(job.number, chain)
     yield Finding("database: journal", journal.holds, journal.words)
     for row in captures_of(session, job.id or 0):
-        holds = row.sha256 is None or samples_digest(load_capture(session, row)) == row.sha256
+        holds = samples_digest(load_capture(session, row)) == row.sha256
         if not holds:
             yield Finding(f"database: samples of C{row.id}", False, "changed after they were kept")
     report = report_of(session, job)

@@ -1,6 +1,6 @@
 """A job at hand: to look at, or to change, inside one transaction."""
 
-from collections.abc import Iterator
+from collections.abc import Generator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
@@ -44,7 +44,7 @@ class Work:
 
 
 @contextmanager
-def looking(engine: Engine, job_id: int, person: Person) -> Iterator[Work]:
+def looking(engine: Engine, job_id: int, person: Person) -> Generator[Work]:
     """A job to look at. Raises NotFound."""
     with transaction(engine, person) as session:
         job = job_by_id(session, job_id)
@@ -58,7 +58,7 @@ def changing(
     version: int | None,
     person: Person,
     even_released: bool = False,
-) -> Iterator[Work]:
+) -> Generator[Work]:
     """A job to change, locked; refused when stale, signed, or (unless ``even_released``)
     released.
     """

@@ -17,6 +17,7 @@ from sqlalchemy import insert
 from sqlmodel import Session, col, select
 
 from flaneur.core.errors import CaptureError
+from flaneur.core.picture.stretch import Look
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
 from flaneur.store.tables import CaptureBlock, CaptureRow
@@ -133,20 +134,6 @@ def load_capture(session: Session, row: CaptureRow) -> Capture:
             advice="Capture again.",
         )
     return Capture(row.rate_hz, channels, row.source)
-
-
-@dataclass(frozen=True)
-class Look:
-    """Lowest and highest of each channel over ``points`` even stretches from ``start`` to ``stop``
-    (sample numbers).
-    """
-
-    start: int
-    stop: int
-    times_s: NDArray[np.float64]
-    low: dict[str, NDArray[np.float32]]
-    high: dict[str, NDArray[np.float32]]
-    is_exact: bool
 
 
 def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) -> Look:

@@ -16,6 +16,7 @@ class Check:
 
     @property
     def line(self) -> str:
+        """The check in one line: where, what was found, what was expected."""
         return f"{self.path}: {self.found}" + (
             f", expected {self.expected}" if self.expected else ""
         )

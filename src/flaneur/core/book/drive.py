@@ -9,6 +9,8 @@ from flaneur.core.book.marks import MarkedLink
 
 
 class ServicePosition(BookModel):
+    """Where the crank stands for the work, and how that is seen."""
+
     crank_deg: float = Field(ge=0, lt=720)
     text: str
 
@@ -21,6 +23,8 @@ class DrivePlane(BookModel):
 
 
 class Shaft(BookModel):
+    """Something that turns: the crank, a cam, an idler, a pump or a balance shaft."""
+
     name: str
     kind: Literal["crank", "idler", "cam", "pump", "balance"]
     bank: str | None = None
@@ -87,6 +91,8 @@ class WearPrior(BookModel):
 
 
 class Chain(BookModel):
+    """A chain or toothed belt and the loop it runs, in travel direction from its driver."""
+
     name: str
     type: Literal["bush", "roller", "inverted_tooth", "toothed_belt"]
     pitch_mm: Positive
@@ -104,6 +110,8 @@ class Chain(BookModel):
 
 
 class Guide(BookModel):
+    """A fixed face that a chain runs over; lengths in millimetres."""
+
     name: str
     chain: Id
     centre_mm: Point
@@ -126,6 +134,8 @@ class Arm(Guide):
 
 
 class Tensioner(BookModel):
+    """What presses an arm against its chain; lengths in millimetres, force in newtons."""
+
     name: str
     pad_mm: Point = Field(description="Where the plunger meets the arm at the book extension.")
     direction_clock_deg: float = Field(description="Clock direction in which the plunger extends.")
@@ -169,5 +179,7 @@ class Gear(BookModel):
 
 
 class Mesh(BookModel):
+    """Two gears in mesh: the driven one turns the other way."""
+
     driver: Id
     driven: Id

@@ -6,6 +6,7 @@ from typing import Any
 import yaml
 from pydantic import ValidationError
 
+from flaneur.core.book.drive import Chain
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
 from flaneur.core.book.valves import Clearance
@@ -91,45 +92,60 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
     for key, shaft in book.shafts.items():
         if shaft.bank is not None:
             yield from _missing(f"shafts.{key}.bank", shaft.bank, book.banks, "bank")
-    faces = {**book.guides, **book.arms}
     for key, chain in book.chains.items():
-        if chain.loop[0] != chain.driver:
-            yield (
-                f"chains.{key}.loop: starts with {chain.loop[0]}, expected the driver "
-                f"{chain.driver}"
-            )
-        for i, item in enumerate(chain.loop):
-            if item not in book.sprockets and item not in faces:
-                yield f"chains.{key}.loop.{i}: no sprocket, guide or arm is called {item}"
-        if sum(item in book.arms for item in chain.loop) > 1:
-            yield (
-                f"chains.{key}.loop: more than one arm, expected at most one that a tensioner moves"
-            )
-        planes = {book.sprockets[item].plane for item in chain.loop if item in book.sprockets}
-        if len(planes) > 1:
-            yield (
-                f"chains.{key}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected "
-                "one drive plane"
-            )
-        for i, count in enumerate(chain.counts):
-            for end in (count.start, count.end):
-                if end not in chain.loop or end not in book.sprockets:
-                    yield f"chains.{key}.counts.{i}: {end} is not a sprocket of this chain"
-    for key, face in faces.items():
-        kind = "arms" if key in book.arms else "guides"
-        yield from _missing(f"{kind}.{key}.chain", face.chain, book.chains, "chain")
-        if face.chain in book.chains and key not in book.chains[face.chain].loop:
-            yield f"{kind}.{key}.chain: {face.chain} does not run over it"
-        if face.limit_wear_mm > face.liner_mm:
-            yield (
-                f"{kind}.{key}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's "
-                f"{face.liner_mm} mm"
-            )
+        yield from _chain_faults(book, f"chains.{key}", chain)
+    yield from _face_faults(book)
+    for key, phaser in book.phasers.items():
+        yield from _missing(f"phasers.{key}.shaft", phaser.shaft, book.shafts, "shaft")
+    yield from _tone_wheel_faults(book)
+    yield from _mark_faults(book)
+    if book.clearance:
+        yield from _clearance_faults(book, book.clearance)
+
+
+def _chain_faults(book: EngineBook, path: str, chain: Chain) -> Iterator[str]:
+    """The loop begins at its driver and runs over what there is, in one plane, over one arm."""
+    if chain.loop[0] != chain.driver:
+        yield f"{path}.loop: starts with {chain.loop[0]}, expected the driver {chain.driver}"
+    faces = {**book.guides, **book.arms}
+    for i, item in enumerate(chain.loop):
+        if item not in book.sprockets and item not in faces:
+            yield f"{path}.loop.{i}: no sprocket, guide or arm is called {item}"
+    if sum(item in book.arms for item in chain.loop) > 1:
+        yield f"{path}.loop: more than one arm, expected at most one that a tensioner moves"
+    planes = {book.sprockets[item].plane for item in chain.loop if item in book.sprockets}
+    if len(planes) > 1:
+        yield (
+            f"{path}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected one drive "
+            "plane"
+        )
+    for i, count in enumerate(chain.counts):
+        for end in (count.start, count.end):
+            if end not in chain.loop or end not in book.sprockets:
+                yield f"{path}.counts.{i}: {end} is not a sprocket of this chain"
+
+
+def _face_faults(book: EngineBook) -> Iterator[str]:
+    """Guides and arms lie on their chain's loop and are not worn before their limit."""
+    for group, faces in (("guides", book.guides), ("arms", book.arms)):
+        for key, face in faces.items():
+            path = f"{group}.{key}"
+            yield from _missing(f"{path}.chain", face.chain, book.chains, "chain")
+            if face.chain in book.chains and key not in book.chains[face.chain].loop:
+                yield f"{path}.chain: {face.chain} does not run over it"
+            if face.limit_wear_mm > face.liner_mm:
+                yield (
+                    f"{path}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's "
+                    f"{face.liner_mm} mm"
+                )
     for key, arm in book.arms.items():
         yield from _missing(f"arms.{key}.tensioner", arm.tensioner, book.tensioners, "tensioner")
-    for group, parts in (("phasers", book.phasers), ("tone_wheels", book.tone_wheels)):
-        for key, part in parts.items():
-            yield from _missing(f"{group}.{key}.shaft", part.shaft, book.shafts, "shaft")
+
+
+def _tone_wheel_faults(book: EngineBook) -> Iterator[str]:
+    """One crank wheel or no wheel at all, each channel once, and patterns that can be told."""
+    for key, wheel in book.tone_wheels.items():
+        yield from _missing(f"tone_wheels.{key}.shaft", wheel.shaft, book.shafts, "shaft")
     crank_wheels = sum(w.kind != "vanes" for w in book.tone_wheels.values())
     if crank_wheels > 1 or (book.tone_wheels and not crank_wheels):
         yield "tone_wheels: expected one crank wheel, of kind gap or edges, or no wheel at all"
@@ -137,9 +153,6 @@ def _drive_faults(book: EngineBook) -> Iterator[str]:
     for channel in sorted({c for c in channels if channels.count(c) > 1}):
         yield f"tone_wheels: channel {channel} is used twice"
     yield from _vane_faults(book)
-    yield from _mark_faults(book)
-    if book.clearance:
-        yield from _clearance_faults(book, book.clearance)
 
 
 def _mark_faults(book: EngineBook) -> Iterator[str]:

@@ -31,6 +31,8 @@ MAIN = "main"
 
 
 class Bank(BookModel):
+    """A row of cylinders under one head."""
+
     name: str
     cylinders: list[int] = Field(min_length=1)
 
@@ -57,6 +59,8 @@ class PhaserResponse(BookModel):
 
 
 class Phaser(BookModel):
+    """What turns a cam against its sprocket; crank degrees away from park."""
+
     name: str
     shaft: Id
     range_deg: Positive = Field(description="Travel in crank degrees.")
@@ -126,6 +130,8 @@ class VaneWheel(ToneWheel):
 
 
 class Signals(BookModel):
+    """What sensors and engine give at idle: speed, levels in volts, rise time of an edge."""
+
     edge_rise_us: Positive = Field(description="10-90 % rise time of the sensors' edges.")
     low_v: Finite
     high_v: Finite
@@ -133,6 +139,8 @@ class Signals(BookModel):
 
 
 class Limits(BookModel):
+    """What the book allows: deviation and scatter in crank degrees, lash, oil pressure."""
+
     cam_deviation_deg: Positive = Field(
         description="Release tolerance of every cam against the book, crank degrees."
     )
@@ -149,12 +157,16 @@ class Limits(BookModel):
 
 
 class Stage(BookModel):
+    """One stage of a torque program."""
+
     kind: Literal["torque", "angle", "back_off"]
     value: Positive = Field(description="N·m for torque, degrees for angle and back-off.")
     tolerance: Positive
 
 
 class Fastener(BookModel):
+    """Fasteners of one kind with their torque program."""
+
     name: str
     count: int = Field(ge=1, le=60)
     one_use: bool = False
@@ -202,6 +214,8 @@ class Task(BookModel):
 
 
 class Component(BookModel):
+    """A part that comes off and goes on, or is renewed."""
+
     name: str
     part: str | None = Field(
         default=None, description="What it is in the drive: chain, guide, arm, tensioner, phaser."
@@ -222,6 +236,8 @@ class Component(BookModel):
 
 
 class Operation(Task):
+    """A task of its own, in its place in the order of work."""
+
     name: str
     phase: Literal["prepare", "remove", "fit", "close"]
     needed_for: list[Id] = Field(
@@ -234,12 +250,16 @@ class Operation(Task):
 
 
 class Proof(BookModel):
+    """What must be seen before release."""
+
     hand_turns: int = Field(ge=2)
     mark_checks: list[str]
     text: str
 
 
 class EngineBook(BookModel):
+    """An engine as its book has it. Equal to another of the same content."""
+
     format: Literal["flaneur-book/1"]
     name: str
     kind: str
@@ -374,6 +394,7 @@ class EngineBook(BookModel):
         return wheel.tolerance_deg if wheel else 0.0
 
     def phaser_of(self, cam: str) -> str | None:
+        """The phaser of a cam; None for a cam without one."""
         return next((key for key, phaser in self.phasers.items() if phaser.shaft == cam), None)
 
     def mark_at_deg(self, mark: Mark) -> float:

@@ -88,10 +88,12 @@ class ValveRow:
 
     @property
     def full_reach_mm(self) -> float:
+        """How far the fully open valve reaches into the cylinder, millimetres."""
         return float(reach_mm(self.group, self.group.max_lift_mm))
 
     @property
     def name(self) -> str:
+        """The row in words: its kind of valve and its cylinder."""
         return f"{self.group.kind} of cylinder {self.cylinder}"
 
 

@@ -32,6 +32,7 @@ class Pair:
 
     @property
     def is_known(self) -> bool:
+        """Whether the book says where the two valves lie."""
         return (
             self.seats is not None
             and self.intake.group.head_mm is not None
@@ -40,6 +41,7 @@ class Pair:
 
     @property
     def name(self) -> str:
+        """The pair in words."""
         return f"intake and exhaust of cylinder {self.intake.cylinder}"
 
     @cached_property

@@ -9,6 +9,8 @@ from flaneur.core.clearance.swing import Held, Swing, held_by
 
 
 class OffModel(BaseModel):
+    """What the views of chains off are made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 

@@ -34,6 +34,7 @@ class Held:
     followers_out: tuple[tuple[str, tuple[int, ...]], ...] = ()
 
     def is_out(self, row: ValveRow) -> bool:
+        """Whether a row's followers are out, so that its cam does not move it."""
         return any(
             key == row.group_id and row.cylinder in cylinders
             for key, cylinders in self.followers_out

@@ -19,6 +19,8 @@ WHOLE_TURN = 360
 
 
 class ClearanceModel(BaseModel):
+    """What the clearance views are made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 
@@ -160,6 +162,7 @@ def _stretches(row: np.ndarray) -> list[list[int]]:
 
 
 def reserve_view(contacts: Contacts) -> ReserveView:
+    """What is kept in every figure between safe and a contact."""
     return ReserveView(
         room_mm=contacts.reserve_mm,
         crank_deg=contacts.crank_unsure_deg,

@@ -9,6 +9,8 @@ LIKELY = 0.5  # a suspect more probable than that is likelier than not
 
 
 class VerdictModel(BaseModel):
+    """What a verdict is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 

@@ -33,6 +33,7 @@ def percent(share: float) -> str:
 
 
 def judged_against(book: EngineBook, readings: Readings) -> str:
+    """What the readings were judged against: the book, or the engine's own baseline."""
     known = [cam for cam in book.cams if cam in readings.baseline_deg]
     if not known:
         return "the engine book"
@@ -58,6 +59,7 @@ def apart(confounded: list[str], readings: Readings) -> str:
 
 
 def headline(leader: Suspect, readings: Readings) -> str:
+    """The leading suspect and how sure it is."""
     if not (readings.cams or readings.plungers or readings.direct):
         return "No readings yet: only what is usual at this age is known."
     sure = (
@@ -74,6 +76,7 @@ def headline(leader: Suspect, readings: Readings) -> str:
 
 
 def advice(book: EngineBook, readings: Readings) -> list[str]:
+    """What is not known yet and would say more."""
     said: list[str] = []
     read = {r.cam for r in readings.cams}
     if missing := [book.shafts[c].name for c in book.cams if c not in read]:

@@ -21,6 +21,7 @@ class ChainWear:
     liner_mm: tuple[tuple[str, float], ...] = ()
 
     def of(self, face: str) -> float:
+        """Wear of a guide or arm, millimetres."""
         return dict(self.liner_mm).get(face, 0.0)
 
 
@@ -45,6 +46,7 @@ class ChainDrive:
 
     @cached_property
     def arm_id(self) -> str | None:
+        """Key of the arm on this chain; None where there is none."""
         return next((d for d in self.chain.loop if d in self.book.arms), None)
 
     @cached_property
@@ -54,10 +56,12 @@ class ChainDrive:
 
     @property
     def is_belt(self) -> bool:
+        """Whether it is a toothed belt."""
         return self.chain.type == "toothed_belt"
 
     @property
     def has_tensioner(self) -> bool:
+        """Whether a tensioner holds it."""
         return self.arm_id is not None
 
     @property
@@ -73,6 +77,7 @@ class ChainDrive:
 
     @property
     def tensioner(self) -> Tensioner:
+        """Its tensioner. Raises BookError for a chain without one."""
         return self.book.tensioners[self.arm.tensioner]
 
     @property
@@ -112,6 +117,7 @@ class ChainDrive:
         return result
 
     def path(self, plunger_mm: float, wear: ChainWear = NEW) -> Path:
+        """The loop with the plunger out by ``plunger_mm``, in a state of wear."""
         return solve_path(self.discs(plunger_mm, wear))
 
     def links_needed(self, plunger_mm: float, wear: ChainWear = NEW) -> float:
@@ -164,6 +170,7 @@ class ChainDrive:
 
     @cached_property
     def book_path(self) -> Path:
+        """The loop as new, with the plunger where the book has it."""
         return self.path(self.book_plunger_mm)
 
     @cached_property

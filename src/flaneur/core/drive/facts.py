@@ -18,6 +18,8 @@ FIXED = {
 
 
 class Fact(BaseModel):
+    """Something known of a part: what it is, and its value in words."""
+
     model_config = ConfigDict(frozen=True)
 
     label: str

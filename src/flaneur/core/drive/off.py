@@ -15,6 +15,8 @@ from flaneur.core.keys import Contact
 
 
 class OffModel(BaseModel):
+    """What a chain set wrong shows is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 
@@ -33,6 +35,8 @@ class MarkShown(OffModel):
 
 
 class CountShown(OffModel):
+    """A count between two marks as it is found, and as the book has it."""
+
     chain: str
     start: str
     end: str
@@ -41,6 +45,8 @@ class CountShown(OffModel):
 
 
 class ToolShown(OffModel):
+    """Whether a tool still goes on."""
+
     tool: str
     name: str
     goes_in: bool | None
@@ -56,6 +62,8 @@ class CamShown(OffModel):
 
 
 class OneToothOff(OffModel):
+    """Everything that a chain set wrong by some teeth shows."""
+
     contact: str
     teeth: int
     words: str

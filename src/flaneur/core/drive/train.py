@@ -140,6 +140,7 @@ class DriveTrain:
         return bool(self.cams_of(chain))
 
     def wear_of(self, faults: Faults, chain: str) -> ChainWear:
+        """Wear of one chain and the faces it runs over."""
         faces = tuple((f, faults.liner_wear_mm.get(f, 0.0)) for f in self.chains[chain].faces)
         return ChainWear(faults.elongation_pct.get(chain, 0.0) / 100.0, faces)
 

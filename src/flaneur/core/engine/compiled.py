@@ -19,14 +19,17 @@ class Engine:
 
     @cached_property
     def train(self) -> DriveTrain:
+        """The drive train of the book."""
         return DriveTrain(self.book)
 
     @cached_property
     def facts(self) -> list[PartFacts]:
+        """What the book says of every part."""
         return part_facts(self.book)
 
     @cached_property
     def clearance(self) -> ClearanceView:
+        """Where valves can touch, and where the crank may be turned."""
         return clearance_view(self.book)
 
 

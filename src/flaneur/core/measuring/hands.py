@@ -54,6 +54,7 @@ class Slack(Worded):
 
 
 def compress_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of a tensioner pressed in by hand."""
     parts = [
         MeasuredPart(
             a.chain,
@@ -151,6 +152,7 @@ def compress(book: EngineBook, part: str, filled: Filled) -> Answer:
 
 
 def tool_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of an alignment tool laid on."""
     return Worksheet(
         ReadingKind.TOOL_FIT,
         "Alignment tool fit",
@@ -181,6 +183,7 @@ def tool_sheet(book: EngineBook) -> Worksheet:
 
 
 def tool_fit(book: EngineBook, part: str, filled: Filled) -> Answer:
+    """Whether the tool goes on; with slack not taken up it says nothing of timing."""
     fit, slack = filled.choice("fit", ToolFit), filled.choice("slack", Slack)
     angle = filled.quantity("angle")
     words = f"{book.shafts[part].name}: {filled.text('tool')} {fit.words} at {angle:g}° crank"
@@ -211,6 +214,7 @@ def _counts(book: EngineBook) -> dict[str, tuple[str, LinkCount]]:
 
 
 def links_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of links counted between two marks."""
     parts = [
         MeasuredPart(
             part,
@@ -238,6 +242,7 @@ def links_sheet(book: EngineBook) -> Worksheet:
 
 
 def links(book: EngineBook, part: str, filled: Filled) -> Answer:
+    """Links counted against the book's: one more or less is one tooth."""
     key, count = _counts(book)[part]
     counted, more = filled.count("counted"), 0
     if counted > 2 * book.chains[key].links:

@@ -29,6 +29,7 @@ class Face(Worded):
 
 
 def chain_length_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of a chain's length over many links."""
     return Worksheet(
         ReadingKind.CHAIN_LENGTH,
         "Chain length over links",
@@ -113,6 +114,7 @@ def chain_length(book: EngineBook, part: str, filled: Filled) -> Answer:
 
 
 def liner_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of a liner's thickness."""
     faces = {**book.guides, **book.arms}
     return Worksheet(
         ReadingKind.LINER,

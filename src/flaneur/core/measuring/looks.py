@@ -87,6 +87,7 @@ class Level(Worded):
 
 
 def debris_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of what is found in pan and filter."""
     return Worksheet(
         ReadingKind.DEBRIS,
         "Debris",
@@ -111,6 +112,7 @@ def debris_sheet(book: EngineBook) -> Worksheet:
 
 
 def debris(_: EngineBook, __: str, filled: Filled) -> Answer:
+    """The worse of plastic and metal; what was not looked at stays unknown."""
     place = filled.choice("place", FoundIn)
     plastic, metal = filled.choice("plastic", Amount), filled.choice("metal", Amount)
     order = (Amount.MUCH, Amount.SOME, Amount.NOT_LOOKED, Amount.NONE)
@@ -128,6 +130,7 @@ def debris(_: EngineBook, __: str, filled: Filled) -> Answer:
 
 
 def endoscope_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of a look inside."""
     parts = {
         **book.guides,
         **book.arms,
@@ -157,6 +160,7 @@ def endoscope_sheet(book: EngineBook) -> Worksheet:
 
 
 def endoscope(book: EngineBook, part: str, filled: Filled) -> Answer:
+    """What the part looks like; what could not be seen stays unknown."""
     finding = filled.choice("finding", Look)
     name = next(
         g[part].name
@@ -170,6 +174,7 @@ def endoscope(book: EngineBook, part: str, filled: Filled) -> Answer:
 
 
 def noise_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of when and where a noise is heard."""
     places = (
         *choices(NoiseAt.FRONT_TOP, NoiseAt.FRONT_BOTTOM),
         *(Choice(f"bank_{key}", bank.name) for key, bank in book.banks.items()),
@@ -224,6 +229,7 @@ def noise_sheet(book: EngineBook) -> Worksheet:
 
 
 def noise(_: EngineBook, __: str, filled: Filled) -> Answer:
+    """When, where and how long; the belt off tells accessories apart."""
     when, belt = filled.choice("when", NoiseWhen), filled.choice("belt", BeltOff)
     place = filled.chosen("place")
     if when is NoiseWhen.NOT_HEARD:
@@ -258,6 +264,7 @@ def noise(_: EngineBook, __: str, filled: Filled) -> Answer:
 
 
 def oil_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of the oil's level, age and pressure."""
     hot = book.limits.oil_kpa_hot_idle
     return Worksheet(
         ReadingKind.OIL,
@@ -317,6 +324,7 @@ def oil_sheet(book: EngineBook) -> Worksheet:
 
 
 def oil(book: EngineBook, _: str, filled: Filled) -> Answer:
+    """Pressure against the book's least, believed only when read hot."""
     level = filled.choice("level", Level)
     words = f"Oil level {level.words}"
     band = judged({Level.BELOW: "replace", Level.NOT_LOOKED: "unknown"}, level, "fine")

@@ -36,6 +36,7 @@ class PlungerBy(Worded):
 
 
 def lash_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of lash, turned back."""
     bands = book.limits.lash_bands_deg
     note = (
         f"shop's rule: fine to {bands[0]:g}°, replace from {bands[1]:g}°"
@@ -175,6 +176,7 @@ def tensioner_named(book: EngineBook, chain: str) -> Tensioner:
 
 
 def plunger_sheet(book: EngineBook) -> Worksheet:
+    """The sheet of how far a plunger stands out."""
     parts: list[MeasuredPart] = []
     methods: list[PlungerBy] = [PlungerBy.DIRECT]
     for arm in book.arms.values():

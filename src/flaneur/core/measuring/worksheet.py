@@ -106,9 +106,11 @@ class Filled:
         return next(b for b in self.sheet.blanks if b.key == key)
 
     def has(self, key: str) -> bool:
+        """Whether a field is filled in."""
         return bool(self.typed.get(key, "").strip())
 
     def text(self, key: str) -> str:
+        """A field as typed. Raises ReadingError when it is empty and may not be."""
         blank, text = self._blank(key), self.typed.get(key, "").strip()
         if not text and not blank.is_optional:
             raise ReadingError(
@@ -147,14 +149,17 @@ class Filled:
             ) from error
 
     def quantity(self, key: str) -> float:
+        """A figure in the field's own unit. Raises ReadingError."""
         return self._read(
             key, lambda text, b: parse_quantity(text, b.measure, b.unit or None).value
         )
 
     def quantities(self, key: str) -> list[float]:
+        """Several figures in the field's own unit. Raises ReadingError."""
         return self._read(key, lambda text, b: parse_quantities(text, b.measure, b.unit or None))
 
     def count(self, key: str) -> int:
+        """A whole number. Raises ReadingError."""
         text = self.text(key)
         if not text.isascii() or not text.isdigit() or len(text) > 6:
             raise ReadingError(
@@ -178,6 +183,7 @@ class Repeats:
 
     @staticmethod
     def of(values: Sequence[float], instrument: float) -> "Repeats":
+        """Repeats from readings and what the instrument may be off, in one unit."""
         n = len(values)
         mean = math.fsum(values) / n
         spread = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1)) if n > 1 else 0.0
@@ -185,6 +191,7 @@ class Repeats:
         return Repeats(mean, math.hypot(spread / math.sqrt(n), instrument), spread, n)
 
     def words(self, unit: str) -> str:
+        """The repeats in words."""
         return (
             f"{self.count} readings, mean {self.mean:.2f} {unit}, spread {self.spread:.2f} {unit}"
             if self.count > 1

@@ -80,10 +80,12 @@ class DriveLog:
 
     @property
     def seconds(self) -> float:
+        """Length of the log."""
         return float(self.times_s[-1] - self.times_s[0])
 
     @property
     def rate_hz(self) -> float:
+        """Rows a second."""
         return (len(self.times_s) - 1) / self.seconds
 
 

@@ -16,6 +16,8 @@ from flaneur.core.wording import late_words
 
 
 class LadderModel(BaseModel):
+    """What the ladder is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 

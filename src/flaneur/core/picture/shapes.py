@@ -6,6 +6,8 @@ from flaneur.core.drive.outline import Piece
 
 
 class PictureModel(BaseModel):
+    """What a picture is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 
@@ -19,6 +21,8 @@ class Plane(PictureModel):
 
 
 class ColouredLink(PictureModel):
+    """A coloured link by its number from the driver's mark, and its colour."""
+
     link: int
     colour: str
     meets: str
@@ -87,6 +91,8 @@ class FacePicture(PictureModel):
 
 
 class MarkPicture(PictureModel):
+    """A mark on a wheel and where it stands."""
+
     id: str
     name: str
     wheel: str

@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,21 +15,18 @@ MOST_TURNS = 24.0  # more turns in one stretch than can show expected edges apar
 KNOTS = 200
 
 
-class Looked(Protocol):
-    """Lowest and highest volts of each channel at the times of a stretch (sample numbers)."""
+@dataclass(frozen=True)
+class Look:
+    """Lowest and highest volts of each channel at the times of a stretch; ``start`` and ``stop``
+    are sample numbers. ``is_exact``: each time is one sample.
+    """
 
-    @property
-    def start(self) -> int: ...
-    @property
-    def stop(self) -> int: ...
-    @property
-    def times_s(self) -> Floats: ...
-    @property
-    def low(self) -> Mapping[str, NDArray[np.float32]]: ...
-    @property
-    def high(self) -> Mapping[str, NDArray[np.float32]]: ...
-    @property
-    def is_exact(self) -> bool: ...
+    start: int
+    stop: int
+    times_s: Floats
+    low: dict[str, NDArray[np.float32]]
+    high: dict[str, NDArray[np.float32]]
+    is_exact: bool
 
 
 @dataclass(frozen=True)
@@ -72,7 +68,7 @@ class Stretch:
 
 
 def stretch_of(
-    book: EngineBook, seen: Looked, rate_hz: float, known: Mapping[str, Floats]
+    book: EngineBook, seen: Look, rate_hz: float, known: Mapping[str, Floats]
 ) -> Stretch:
     """Put a stretch together. ``known`` holds crank event ``times`` and their ``theta``, and
     ``events <channel>`` of each cam channel.

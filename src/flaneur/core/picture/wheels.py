@@ -28,6 +28,7 @@ def bank_of(book: EngineBook, chain: str) -> str | None:
 
 
 def wheel_pictures(train: DriveTrain) -> list[WheelPicture]:
+    """Every sprocket and gear, with what hangs on it."""
     book = train.book
     result: list[WheelPicture] = []
     for drive in train.chains.values():
@@ -88,6 +89,7 @@ def _label(book: EngineBook, shaft: str) -> str:
 
 
 def box_of(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> list[float]:
+    """The box round all that is drawn in a plane: x, y, width, height, millimetres."""
     own = [w for w in wheels if w.plane == plane]
     xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [
         p[0] for f in faces if f.plane == plane for p in f.forward

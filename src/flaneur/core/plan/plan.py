@@ -18,6 +18,8 @@ from flaneur.core.plan.order import work_order
 
 
 class PlanModel(BaseModel):
+    """What a plan is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 

@@ -14,6 +14,8 @@ from flaneur.core.wording import late_words
 
 
 class ProofModel(BaseModel):
+    """What the proof is made of: fixed once made."""
+
     model_config = ConfigDict(frozen=True)
 
 

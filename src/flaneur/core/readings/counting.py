@@ -22,26 +22,16 @@ DIRECT = (ReadingKind.CHAIN_LENGTH, ReadingKind.LINER)
 class Kept(Protocol):
     """A reading as it is kept; crank degrees late for a cam, else the unit of its worksheet."""
 
-    @property
-    def id(self) -> int | None: ...
-    @property
-    def phase(self) -> str: ...
-    @property
-    def kind(self) -> str: ...
-    @property
-    def part(self) -> str: ...
-    @property
-    def value(self) -> float | None: ...
-    @property
-    def stderr(self) -> float | None: ...
-    @property
-    def phaser_state(self) -> str: ...
-    @property
-    def command_deg(self) -> float: ...
-    @property
-    def capture_id(self) -> int | None: ...
-    @property
-    def struck(self) -> str | None: ...
+    id: int | None
+    phase: str
+    kind: str
+    part: str
+    value: float | None
+    stderr: float | None
+    phaser_state: str
+    command_deg: float
+    capture_id: int | None
+    struck: str | None
 
 
 K = TypeVar("K", bound=Kept)

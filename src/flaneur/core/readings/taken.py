@@ -16,6 +16,8 @@ Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
 class ReadingModel(BaseModel):
+    """What readings are made of: fixed, and nothing in them that is not known."""
+
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 

@@ -16,6 +16,7 @@ Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 SEARCH_DEG = 110.0
 MATCH_DEG = 2.5
+NOT_THIS_EDGE = 999.0  # degrees no event is off: of another direction
 FITS = 0.7  # least score of a pattern that is taken for its wheel
 
 
@@ -101,7 +102,7 @@ def _match(sample: Floats, up: Bools, book: Floats, direction: Bools, inverted: 
     return best
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class CamTable:
     """Deviation of every edge in every whole cycle, crank degrees, NaN where it was not seen.
 
@@ -124,50 +125,98 @@ def cam_table(
     wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, match: Match, speed_deg_s: Floats
 ) -> CamTable:
     """Sort events into cycles and edges. Raises CaptureError when not one whole cycle is there."""
+    book, _ = wheel_events(wheel)
+    placed = _place(wheel, edges, theta, rising, match, speed_deg_s)
+    first, count = _cycles(wheel, placed)
+    at = (placed.cycle - first, placed.edge)
+    table = np.full((count, book.size), np.nan)  # (cycles, edges) misfit, degrees
+    table[at] = placed.residual_deg
+    began = np.full(count, np.inf)  # (cycles,) seconds
+    np.minimum.at(began, at[0], placed.times_s)
+    timing = np.zeros(count)  # (cycles,) seconds
+    timing[at[0]] = placed.sigma_s
+    speed = np.full(table.shape, np.nan)  # (cycles, edges) degrees a second
+    speed[at] = placed.speed_deg_s
+    used, whole = _whole_cycles(wheel, table, len(placed.cycle))
+    return CamTable(
+        deviation_deg=table[whole] + match.deviation_deg,
+        cycle=np.arange(count)[whole] + first,
+        start_s=began[whole],
+        edges_used=used,
+        unmatched=placed.unmatched,
+        sigma_s=timing[whole],
+        edge_weight=_edge_weight(speed[whole][:, used], used),
+    )
+
+
+@dataclass(frozen=True, kw_only=True)
+class _Placed:
+    """Events that meet an edge of the book, (n,) each: when, in which cycle, which edge, how far
+    from it (degrees), its timing error, and the crank's speed there. ``unmatched`` meet none.
+    """
+
+    times_s: Floats
+    cycle: NDArray[np.int64]
+    edge: NDArray[np.int64]
+    residual_deg: Floats
+    sigma_s: Floats
+    speed_deg_s: Floats
+    unmatched: int
+
+
+def _place(
+    wheel: VaneWheel, edges: Edges, theta: Floats, rising: Bools, match: Match, speed_deg_s: Floats
+) -> _Placed:
+    """Give every event the book's nearest edge of its direction."""
     book, direction = wheel_events(wheel)
-    keep = np.isfinite(theta)
-    theta, rising, times_s = theta[keep], rising[keep] ^ match.inverted, edges.times_s[keep]
-    difference = wrap(theta[:, None] % 720.0 - book[None, :] - match.deviation_deg)
-    difference[rising[:, None] != direction[None, :]] = 999.0
-    nearest = np.argmin(np.abs(difference), axis=1) if len(theta) else np.zeros(0, dtype=int)
+    known = np.isfinite(theta)
+    theta, rising = theta[known], rising[known] ^ match.inverted
+    difference = wrap(theta[:, None] % 720.0 - book[None, :] - match.deviation_deg)  # (n, edges)
+    difference[rising[:, None] != direction[None, :]] = NOT_THIS_EDGE
+    nearest = np.argmin(np.abs(difference), axis=1) if len(theta) else np.zeros(0, dtype=np.int64)
     residual = difference[np.arange(len(theta)), nearest]
-    ok = np.abs(residual) < _catch_deg(book)
-    cycle = np.round((theta - match.deviation_deg - book[nearest]) / 720.0).astype(np.int64)[ok]
-    if len(cycle) == 0:
+    meets = np.abs(residual) < _catch_deg(book)
+    cycle = np.round((theta - match.deviation_deg - book[nearest]) / 720.0).astype(np.int64)
+    return _Placed(
+        times_s=edges.times_s[known][meets],
+        cycle=cycle[meets],
+        edge=nearest[meets],
+        residual_deg=residual[meets],
+        sigma_s=edges.sigma_s[known][meets],
+        speed_deg_s=speed_deg_s[known][meets],
+        unmatched=int(np.sum(~meets)),
+    )
+
+
+def _cycles(wheel: VaneWheel, placed: _Placed) -> tuple[int, int]:
+    """Number of the first cycle, and how many there are to the last. Raises CaptureError when no
+    event meets an edge.
+    """
+    if len(placed.cycle) == 0:
         raise CaptureError(
             f"No edge of {wheel.channel} could be matched.", expected="at least one whole cycle"
         )
-    first = cycle.min()
-    table = np.full((cycle.max() - first + 1, book.size), np.nan)
-    began = np.full(len(table), np.inf)
-    table[cycle - first, nearest[ok]] = residual[ok]
-    np.minimum.at(began, cycle - first, times_s[ok])
-    timing = np.zeros(len(table))
-    timing[cycle - first] = edges.sigma_s[keep][ok]
-    speed = np.full(table.shape, np.nan)
-    speed[cycle - first, nearest[ok]] = speed_deg_s[keep][ok]
+    first = int(placed.cycle.min())
+    return first, int(placed.cycle.max()) - first + 1
+
+
+def _whole_cycles(wheel: VaneWheel, table: Floats, events: int) -> tuple[Bools, Bools]:
+    """Edges that count, (edges,): seen in half the cycles or more. Cycles in which all of them were
+    seen, (cycles,). Raises CaptureError when there is no such cycle.
+    """
     seen = np.isfinite(table)
-    used = seen.sum(axis=0) >= 0.5 * max(1, seen.any(axis=1).sum())
-    whole = (
-        seen[:, used].all(axis=1) & seen.any(axis=1) if used.any() else np.zeros(len(table), bool)
-    )
+    used: Bools = np.asarray(seen.sum(axis=0) >= 0.5 * max(1, seen.any(axis=1).sum()))
+    whole: Bools = np.zeros(len(table), bool)
+    if used.any():
+        whole |= seen[:, used].all(axis=1) & seen.any(axis=1)
     if not whole.any():
         raise CaptureError(
             f"Not one whole engine cycle of {wheel.channel} is in the capture.",
-            read=f"{len(cycle)} cam edges",
-            expected=f"{book.size} edges in one cycle",
+            read=f"{events} cam edges",
+            expected=f"{table.shape[1]} edges in one cycle",
             advice="Record longer.",
         )
-    number = np.arange(len(table))[whole] + first
-    return CamTable(
-        table[whole] + match.deviation_deg,
-        number,
-        began[whole],
-        used,
-        int(np.sum(~ok)),
-        timing[whole],
-        _edge_weight(speed[whole][:, used], used),
-    )
+    return used, whole
 
 
 def _edge_weight(speed: Floats, used: Bools) -> Floats:

@@ -58,8 +58,10 @@ class Capture:
 
     @property
     def samples(self) -> int:
+        """Samples of each channel."""
         return len(next(iter(self.channels.values())))
 
     @property
     def seconds(self) -> float:
+        """Length of the capture."""
         return self.samples / self.rate_hz

@@ -11,63 +11,16 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook, VaneWheel
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import CaptureError
-from flaneur.core.signals.camwheel import FITS, CamTable, Match, best_match, cam_table, wheel_events
+from flaneur.core.signals.camreading import CamCorrelation, read_cam_table
+from flaneur.core.signals.camwheel import FITS, Match, best_match, cam_table
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.crank import CrankAngle, decode_crank, hall_polarity
 from flaneur.core.signals.edges import Edges, coarse_edges
 from flaneur.core.signals.quality import cam_words, channel_words, crank_words
 from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
-from flaneur.core.signals.robust import huber_mean
 from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
-from flaneur.core.signals.trend import (
-    HalfOrder,
-    Settling,
-    SpeedSlope,
-    half_order,
-    settling,
-    speed_slope,
-)
 
 Floats = NDArray[np.float64]
-EDGE_OFF_DEG = 0.6
-
-
-@dataclass(frozen=True)
-class EdgeReading:
-    """One edge of a cam wheel: its own deviation against the cam's mean; ``is_off`` when it alone
-    stands apart.
-    """
-
-    expected_deg: float
-    rising: bool
-    deviation_deg: float | None
-    stderr_deg: float | None
-    is_off: bool
-
-
-@dataclass(frozen=True)
-class CamCorrelation:
-    """One cam's reading: deviation, its standard error and the cycle scatter, crank degrees, late
-    positive.
-
-    The deviation is the robust mean over cycles, or what it settles to where it settles.
-    ``per_cycle_deg``, ``cycle_s`` and ``cycle_rpm`` hold every whole cycle, its begin in the
-    capture, and its speed.
-    """
-
-    cam: str
-    deviation_deg: float
-    stderr_deg: float
-    scatter_deg: float
-    cycles: int
-    per_cycle_deg: tuple[float, ...]
-    cycle_s: tuple[float, ...] = ()
-    cycle_rpm: tuple[float, ...] = ()
-    edges: tuple[EdgeReading, ...] = ()
-    settling: Settling | None = None
-    speed: SpeedSlope | None = None
-    half_order: HalfOrder | None = None
-    is_inverted: bool = False
 
 
 @dataclass(frozen=True)
@@ -137,7 +90,7 @@ def correlate(
             matches[name],
             crank.speed_deg_s(edges.times_s),
         )
-        reading = _read(cam, table, matches[name], crank, crank_edges)
+        reading = read_cam_table(cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")
         quality += cam_words(
@@ -329,103 +282,3 @@ def _left_out(theta: Floats, times_s: Floats, stretches: Sequence[tuple[float, f
     for begin, end in stretches:
         out |= (times_s >= begin) & (times_s <= end)
     return np.where(out, np.nan, theta)
-
-
-def _edge_readings(wheel: VaneWheel, table: CamTable) -> tuple[EdgeReading, ...]:
-    """Every edge against the others' median: one that stands apart alone is the wheel, not the
-    cam.
-    """
-    book, direction = wheel_events(wheel)
-    values = table.deviation_deg
-    count = np.isfinite(values).sum(axis=0)
-    with np.errstate(invalid="ignore"):
-        means = np.array(
-            [np.nanmedian(values[:, k]) if count[k] else np.nan for k in range(book.size)]
-        )
-        spread = np.array(
-            [
-                1.4826 * np.nanmedian(np.abs(values[:, k] - means[k])) if count[k] else np.nan
-                for k in range(book.size)
-            ]
-        )
-    stderr = 1.2533 * spread / np.sqrt(np.maximum(count, 1))
-    result: list[EdgeReading] = []
-    for k in range(book.size):
-        others = np.delete(means, k)[np.delete(table.edges_used, k)]
-        if not np.isfinite(means[k]) or not table.edges_used[k]:
-            result.append(EdgeReading(float(book[k]), bool(direction[k]), None, None, True))
-            continue
-        # Two edges cannot say which of them is wrong.
-        apart = abs(means[k] - np.median(others)) if len(others) >= 2 else 0.0
-        typical = float(np.median(np.abs(others - np.median(others)))) if len(others) >= 2 else 0.0
-        off = bool(apart > max(EDGE_OFF_DEG, 5 * stderr[k], 6 * typical))
-        result.append(
-            EdgeReading(float(book[k]), bool(direction[k]), float(means[k]), float(stderr[k]), off)
-        )
-    return tuple(result)
-
-
-def _read(
-    wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, crank_edges: Edges
-) -> CamCorrelation:
-    """Mean over sound edges per cycle, Huber mean over cycles, and what it does over time, speed
-    and the cycle.
-    """
-    each = _edge_readings(wheel, table)
-    sound = np.array([not e.is_off and e.deviation_deg is not None for e in each])
-    if sound.sum() == 0:
-        sound = table.edges_used
-    per_cycle = np.average(table.deviation_deg[:, sound], axis=1, weights=table.edge_weight[sound])
-    as_read = per_cycle
-    rpm = crank.speed_deg_s(table.start_s) / 6.0
-    # A fast cycle is timed less exactly in degrees; its weight says so where timing, not the
-    # engine, makes the scatter.
-    crank_sigma = np.interp(table.start_s, crank_edges.times_s, crank_edges.sigma_s)
-    timing = 6 * rpm * np.sqrt((table.sigma_s**2 + 0.6 * crank_sigma**2) / max(1, sound.sum()))
-    settles = settling(table.start_s, as_read)
-    if settles is not None:
-        per_cycle = per_cycle - settles.amplitude_deg * np.exp(-table.start_s / settles.decay_s)
-    mean, stderr, scatter = huber_mean(per_cycle, timing)
-    stderr *= _persistence(per_cycle)
-    means = np.array([e.deviation_deg or 0.0 for e in each])[sound]
-    middle = float(np.median(means))
-    errors = np.array([e.stderr_deg or 0.0 for e in each])[sound]
-    angles = np.array([e.expected_deg for e in each])[sound]
-    return CamCorrelation(
-        wheel.shaft,
-        mean,
-        stderr,
-        scatter,
-        len(per_cycle),
-        tuple(float(v) for v in as_read),
-        tuple(round(float(t), 4) for t in table.start_s),
-        tuple(round(float(v), 1) for v in rpm),
-        tuple(
-            EdgeReading(
-                e.expected_deg,
-                e.rising,
-                None if e.deviation_deg is None else e.deviation_deg - middle,
-                e.stderr_deg,
-                e.is_off,
-            )
-            for e in each
-        ),
-        settles,
-        speed_slope(rpm, as_read),
-        half_order(angles, means - means.mean(), errors),
-        match.inverted,
-    )
-
-
-def _persistence(values: Floats) -> float:
-    """Factor on the standard error when neighbouring cycles resemble each other: √((1+r)/(1−r)), r
-    the lag-one correlation.
-    """
-    n = len(values)
-    if n < 12:
-        return 1.0
-    low, high = np.percentile(values, [2, 98])
-    d = np.clip(values, low, high)
-    d = d - d.mean()
-    r = float(d[1:] @ d[:-1] / max(d @ d, 1e-18))
-    return float(np.sqrt((1 + r) / (1 - r))) if 2.5 / np.sqrt(n) < r < 0.98 else 1.0

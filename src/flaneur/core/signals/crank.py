@@ -154,57 +154,102 @@ def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
     """Give every active event its angle. Raises CaptureError when no turn fits, the count is
     another, or too little turned.
     """
-    angles = np.array(crank_events_deg(wheel))
+    angles = np.array(crank_events_deg(wheel))  # (teeth,) degrees of one turn
     count = len(angles)
     found = align(events_s, angles)
     if found is None:
-        raise CaptureError(
-            "The crank does not turn far enough in this capture.",
-            read=f"{len(events_s)} crank teeth, {len(events_s) / count:.1f} turns",
-            expected=f"at least two turns of {count} teeth",
-            advice="Record longer, with the engine turning.",
-        )
-    good = found.worst < tolerance(count)
+        read = f"{len(events_s)} crank teeth, {len(events_s) / count:.1f} turns"
+        raise _too_short(read, f"at least two turns of {count} teeth")
+    good = found.worst < tolerance(count)  # (windows,)
     if not good.any() or (len(good) >= 3 and good.mean() < 0.2):
         raise _no_fit(events_s, wheel, count)
-    theta, segment = np.full(len(events_s), np.nan), np.full(len(events_s), -1, dtype=np.int64)
-    tooth = np.zeros(len(events_s), dtype=np.int64)
-    number, base, last, before = -1, 0, -1, -1
+    named = _Named.nothing(events_s)
     for w in np.flatnonzero(good).tolist():
-        start, rotation = int(found.starts[w]), int(found.rotation[w])
-        # A window's steps touch its first event and the two after its last step.
-        span = np.arange(
-            start if start > last + 1 else last + 1, min(start + found.size + 2, len(events_s))
-        )
-        if len(span) == 0:
-            continue
-        place = (span + rotation) // count
-        fraction = angles[(span + rotation) % count]
-        if not (number >= 0 and segment[span[0] - 1] == number and before == rotation):
-            number += 1
-            base = (
-                _turns_passed(events_s, theta, span[0], fraction[0]) - int(place[0])
-                if number
-                else -int(place[0])
-            )
-        theta[span] = fraction + 360.0 * (place + base)
-        segment[span], tooth[span] = number, (span + rotation) % count
-        last, before = int(span[-1]), rotation
-    for i in np.flatnonzero(np.diff(segment) != 0):
-        edge = slice(max(0, i - 2), i + 4)
-        theta[edge], segment[edge] = np.nan, -1
+        named.name(events_s, angles, found, w)
+    theta, segment = _without_brinks(named.theta, named.segment)
     kept = np.flatnonzero(np.isfinite(theta))
-    turns = round(float(theta[kept[-1]] - theta[kept[0]]) / 360.0) if len(kept) > 1 else 0
     if len(kept) < 2 * count:
-        raise CaptureError(
-            "The crank does not turn far enough in this capture.",
-            read=f"{len(kept) / count:.1f} whole turns",
-            expected="at least two whole turns (one engine cycle)",
-            advice="Record longer, with the engine turning.",
+        read = f"{len(kept) / count:.1f} whole turns"
+        raise _too_short(read, "at least two whole turns (one engine cycle)")
+    turned = float(theta[kept[-1]] - theta[kept[0]])
+    return CrankAngle(
+        times_s=events_s,
+        theta_deg=theta,
+        turns=round(turned / 360.0),
+        bad_turns=int(np.sum(~good)) * found.size // count,
+        rpm=turned / float(events_s[kept[-1]] - events_s[kept[0]]) / 6.0,
+        segment=segment,
+        tooth=named.tooth,
+    )
+
+
+@dataclass(kw_only=True)
+class _Named:
+    """Events named so far, (events,) each: unwrapped angle, stretch between breaks, tooth.
+
+    ``number`` is the stretch under way, ``turn`` the whole turns its places count from, ``last``
+    the last event named, ``rotation`` the rotation that fitted there.
+    """
+
+    theta: Floats
+    segment: NDArray[np.int64]
+    tooth: NDArray[np.int64]
+    number: int = -1
+    turn: int = 0
+    last: int = -1
+    rotation: int = -1
+
+    @classmethod
+    def nothing(cls, events_s: Floats) -> "_Named":
+        count = len(events_s)
+        return cls(
+            theta=np.full(count, np.nan),
+            segment=np.full(count, -1, dtype=np.int64),
+            tooth=np.zeros(count, dtype=np.int64),
         )
-    bad = int(np.sum(~good)) * found.size // count
-    rpm = float((theta[kept[-1]] - theta[kept[0]]) / (events_s[kept[-1]] - events_s[kept[0]]) / 6.0)
-    return CrankAngle(events_s, theta, turns, bad, rpm, segment, tooth)
+
+    def name(self, events_s: Floats, angles: Floats, found: Alignment, window: int) -> None:
+        """Name the events of one window that fits; where it does not follow on from the last, a
+        new stretch begins, its turn counted by time.
+        """
+        count = len(angles)
+        start, rotation = int(found.starts[window]), int(found.rotation[window])
+        # A window's steps touch its first event and the two after its last step.
+        end = min(start + found.size + 2, len(events_s))
+        span = np.arange(max(start, self.last + 1), end)
+        if len(span) == 0:
+            return
+        place, tooth = (span + rotation) // count, (span + rotation) % count
+        follows = self.number >= 0 and self.segment[span[0] - 1] == self.number
+        if not (follows and self.rotation == rotation):
+            self.number += 1
+            passed = (
+                _turns_passed(events_s, self.theta, int(span[0]), float(angles[tooth[0]]))
+                if self.number
+                else 0
+            )
+            self.turn = passed - int(place[0])
+        self.theta[span] = angles[tooth] + 360.0 * (place + self.turn)
+        self.segment[span], self.tooth[span] = self.number, tooth
+        self.last, self.rotation = int(span[-1]), rotation
+
+
+def _without_brinks(theta: Floats, segment: NDArray[np.int64]) -> tuple[Floats, NDArray[np.int64]]:
+    """Angles and stretches without the teeth next to a break, which may be on either side of it."""
+    theta, segment = theta.copy(), segment.copy()
+    for i in np.flatnonzero(np.diff(segment) != 0):
+        brink = slice(max(0, i - 2), i + 4)
+        theta[brink], segment[brink] = np.nan, -1
+    return theta, segment
+
+
+def _too_short(read: str, expected: str) -> CaptureError:
+    return CaptureError(
+        "The crank does not turn far enough in this capture.",
+        read=read,
+        expected=expected,
+        advice="Record longer, with the engine turning.",
+    )
 
 
 def _turns_passed(events_s: Floats, theta: Floats, index: int, fraction: float) -> int:

@@ -4,7 +4,8 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
-from flaneur.core.signals.correlation import CamCorrelation, Correlation
+from flaneur.core.signals.camreading import CamCorrelation
+from flaneur.core.signals.correlation import Correlation
 
 VERSION = 1
 

@@ -46,6 +46,7 @@ class CoarseCrossings:
         return "down" if a < 0.75 * b else "up" if b < 0.75 * a else None
 
     def events(self, direction: str) -> Floats:
+        """Sample numbers of the crossings of one direction."""
         return self.down if direction == "down" else self.up
 
     def refined(self, direction: str, rate_hz: float, speed_deg_s: Floats) -> Edges:

@@ -1,7 +1,7 @@
 """The words of what one capture shows of a cam over time, and of the crank wheel."""
 
 from flaneur.core.gauss import Z90
-from flaneur.core.signals.correlation import CamCorrelation
+from flaneur.core.signals.camreading import CamCorrelation
 from flaneur.core.signals.kept import KeptFingerprint
 from flaneur.core.signals.trend import HalfOrder
 

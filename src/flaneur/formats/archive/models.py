@@ -46,10 +46,14 @@ class ArchiveError(FlaneurError):
 
 
 class Row(BaseModel):
+    """A row of an archive: nothing in it that is not known, no figure without end."""
+
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
 
 
 class UnitRow(Row):
+    """The unit as it was when the job was signed, or is now."""
+
     tag: Annotated[str, Written(60, 1)]
     name: Name
     kind: Annotated[str, Written(60)]
@@ -60,6 +64,8 @@ class UnitRow(Row):
 
 
 class JobRow(Row):
+    """The job itself."""
+
     number: Number
     version: Annotated[int, Field(ge=1, le=1_000_000)]
     opened_by: Name
@@ -83,6 +89,8 @@ class JobRow(Row):
 
 
 class LeftOutRow(Row):
+    """A stretch of a capture that does not count."""
+
     start_s: Annotated[float, Field(ge=-1, le=100_000)]
     stop_s: Annotated[float, Field(ge=-1, le=100_000)]
     reason: Line
@@ -114,6 +122,8 @@ class CapturePart(Row):
 
 
 class ReadingPart(Row):
+    """One reading."""
+
     phase: Phase
     kind: Annotated[str, Written(20)]
     part: Annotated[str, Written(60)]
@@ -135,6 +145,8 @@ class ReadingPart(Row):
 
 
 class BenchPart(Row):
+    """One time a step was answered."""
+
     step: Annotated[str, Written(80)]
     seen: Annotated[
         list[Annotated[Seen, AfterValidator(lambda s: bounded_json(s.model_dump()) and s)]],
@@ -162,6 +174,8 @@ class JournalPart(Row):
 
 
 class PhotoPart(Row):
+    """A photograph, as base64."""
+
     reading_id: Counter | None
     caption: Annotated[str, Written(200)]
     width: Annotated[int, Field(ge=1, le=10_000)]
@@ -172,6 +186,8 @@ class PhotoPart(Row):
 
 
 class LogPart(Row):
+    """A log of the vehicle, as CSV text."""
+
     source: Annotated[str, Written(200)]
     kind: Literal["log", "sweep"]
     text: Annotated[str, Written(40_000_000, has_lines=True)]
@@ -181,6 +197,8 @@ class LogPart(Row):
 
 
 class ReportPart(Row):
+    """The signed report, as a page and as base64 of the PDF."""
+
     html: Long
     pdf: Bytes
     sha256: Sha256

@@ -31,10 +31,12 @@ class Verified:
 
     @property
     def holds(self) -> bool:
+        """Whether every finding holds."""
         return all(finding.holds for finding in self.findings)
 
     @property
     def first_fault(self) -> str:
+        """The first finding that does not hold, in words."""
         return next((f"{f.what}: {f.words}" for f in self.findings if not f.holds), "")
 
 

@@ -15,6 +15,7 @@ LONGEST_LINE = 16 << 20
 
 
 def send_line(stream: Any, message: dict[str, Any]) -> None:
+    """Send one message as a line of JSON."""
     stream.write(json.dumps(message).encode() + b"\n")
     stream.flush()
 

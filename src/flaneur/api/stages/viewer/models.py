@@ -6,8 +6,8 @@ from pydantic import Field
 
 from flaneur.api.models import CaptureOut, In, Line, Out, Seconds, Version
 from flaneur.core.record.bounds import Written
+from flaneur.core.signals.camreading import EdgeReading
 from flaneur.core.signals.compare import CamChange
-from flaneur.core.signals.correlation import EdgeReading
 
 
 class Trace(Out):

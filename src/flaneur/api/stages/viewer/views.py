@@ -30,7 +30,7 @@ from flaneur.api.work import JOB, capture_out, changed, changing, reading
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError
 from flaneur.core.gauss import Z90
-from flaneur.core.signals.correlation import CamCorrelation
+from flaneur.core.signals.camreading import CamCorrelation
 from flaneur.core.signals.wording import fingerprint_words, half_order_words, over_time_words
 from flaneur.formats.captures import to_parquet, write_csv, write_wav
 from flaneur.formats.correlations import correlation_csv, correlation_json
