@@ -248,7 +248,7 @@ class _Writer(threading.Thread):
                     "value": "1.5°",
                     "degrees_of": "crank",
                     "positive": "retard",
-                    "instrument": mark,
+                    "tool": mark,
                 }
             answer = self.visitor.send(method, f"/api/jobs/{job}{path}", json=body)
             if answer.status_code == 200:

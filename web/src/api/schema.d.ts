@@ -2518,7 +2518,10 @@ export interface components {
             /** Said */
             said: string;
         };
-        /** Stage */
+        /**
+         * Stage
+         * @description One stage of a torque program.
+         */
         Stage: {
             /**
              * Kind
@@ -2617,7 +2620,10 @@ export interface components {
             /** Far */
             far: string;
         };
-        /** Fact */
+        /**
+         * Fact
+         * @description Something known of a part: what it is, and its value in words.
+         */
         Fact: {
             /** Label */
             label: string;
@@ -2941,7 +2947,10 @@ export interface components {
             /** Coloured */
             coloured: components["schemas"]["ColouredLink"][];
         };
-        /** ColouredLink */
+        /**
+         * ColouredLink
+         * @description A coloured link by its number from the driver's mark, and its colour.
+         */
         ColouredLink: {
             /** Link */
             link: number;
@@ -3041,7 +3050,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** MarkPicture */
+        /**
+         * MarkPicture
+         * @description A mark on a wheel and where it stands.
+         */
         MarkPicture: {
             /** Id */
             id: string;
@@ -3162,7 +3174,10 @@ export interface components {
             /** Late Deg */
             late_deg: number;
         };
-        /** CountShown */
+        /**
+         * CountShown
+         * @description A count between two marks as it is found, and as the book has it.
+         */
         CountShown: {
             /** Chain */
             chain: string;
@@ -3196,7 +3211,10 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** OneToothOff */
+        /**
+         * OneToothOff
+         * @description Everything that a chain set wrong by some teeth shows.
+         */
         OneToothOff: {
             /** Contact */
             contact: string;
@@ -3228,7 +3246,10 @@ export interface components {
             /** Running Mm */
             running_mm: number | null;
         };
-        /** ToolShown */
+        /**
+         * ToolShown
+         * @description Whether a tool still goes on.
+         */
         ToolShown: {
             /** Tool */
             tool: string;
