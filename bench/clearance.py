@@ -2,15 +2,14 @@
 over; and how fast.
 """
 
-import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 from tests.support.witness import Row, Witness
 
-from bench.figure import Figure, at_least, at_most
+from bench.figure import Figure, at_least, at_most, ratio
 from bench.variants import every_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.answer import clearance_answer
@@ -340,22 +339,24 @@ def _heads(
 
 
 def _times(books: list[EngineBook], repeats: int) -> Iterator[Figure]:
-    work = _best(_fixed_work, repeats + 4)
-    slowest = max(
-        _best(lambda c=contacts: touch_map(c), repeats) for contacts in map(Contacts, books)
+    """The slowest book of each against fixed numpy work, taken alternately."""
+    maps = max(
+        ratio(lambda c=contacts: touch_map(c), _fixed_work, repeats)
+        for contacts in map(Contacts, books)
     )
-    answer = max(_best(lambda b=book: clearance_answer(b), (repeats + 2) // 3) for book in books)
-    work = (work + _best(_fixed_work, repeats + 4)) / 2
+    answers = max(
+        ratio(lambda b=book: clearance_answer(b), _fixed_work, (repeats + 2) // 3) for book in books
+    )
     yield at_most(
         "clearance",
         "touch map of all cams, slowest book, against fixed numpy work",
-        slowest / work,
+        maps,
         MAP_RATIO,
     )
     yield at_most(
         "clearance",
         "whole clearance answer, slowest book, against the same",
-        answer / work,
+        answers,
         ANSWER_RATIO,
     )
 
@@ -365,12 +366,3 @@ def _fixed_work() -> Floats:
     for _ in range(3):
         at = np.sort(np.sin(at * 3.0), axis=1)[:, ::-1] + 0.1 * at
     return at
-
-
-def _best(work: Callable[[], object], repeats: int) -> float:
-    times: list[float] = []
-    for _ in range(repeats):
-        begun = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - begun)
-    return float(np.median(times))

@@ -9,9 +9,8 @@ height follows the speed. Cycles of unlike speed are weighted by their informati
 
 import sys
 import tempfile
-import time
 import tracemalloc
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -19,7 +18,7 @@ from pathlib import Path
 import numpy as np
 import pyarrow.csv as pacsv
 
-from bench.figure import Figure, at_most
+from bench.figure import Figure, at_most, for_information, ratio
 from bench.variants import COURSES, DAMAGES, damaged, reluctors, tansy
 from flaneur.core.book.schema import EngineBook, ToneWheel
 from flaneur.core.book.wheels import cam_events_deg, crank_events_deg
@@ -214,9 +213,8 @@ def _speed(seconds: float) -> Iterator[Figure]:
     book, rng = tansy(), np.random.default_rng(3)
     capture = synthesise(book, draw_faults(rng), Conditions(seconds=seconds, rate_hz=250_000), rng)
     samples = np.stack(list(capture.channels.values()))
-    decode = min(timed(partial(correlate, capture, book)) for _ in range(3))
-    scan = min(timed(partial(scan_once, samples)) for _ in range(3))
-    yield at_most("readings", "decoding time over one abs-max pass", decode / scan, 5)
+    decoding = ratio(partial(correlate, capture, book), partial(scan_once, samples))
+    yield for_information("readings", "decoding time over one warm abs-max pass", decoding)
     tracemalloc.start()
     correlate(capture, book)
     peak = tracemalloc.get_traced_memory()[1]
@@ -238,16 +236,9 @@ def _csv(seconds: float) -> Iterator[Figure]:
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "capture.csv"
         write_csv(capture, path)
-        ours = min(timed(partial(read_capture, path)) for _ in range(3))
-        bare = min(timed(partial(pacsv.read_csv, path)) for _ in range(3))
-    yield at_most("readings", "reading CSV over pyarrow's bare reader", ours / bare, 1.5)
+        slower = ratio(partial(read_capture, path), partial(pacsv.read_csv, path))
+    yield at_most("readings", "reading CSV over pyarrow's bare reader", slower, 1.5)
 
 
 def scan_once(samples: np.ndarray) -> float:
     return float(np.abs(samples).max())
-
-
-def timed(work: Callable[[], object]) -> float:
-    start = time.perf_counter()
-    work()
-    return time.perf_counter() - start

@@ -97,7 +97,12 @@ def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: Engi
         book, [("before", cam("cam_a_ex", 6.3)), ("after", cam("cam_a_ex", 0.2))], {"cam_a_ex": 0.1}
     )
     odd = ladder.model_copy(
-        update={"rows": [r.model_copy(update={"name": "<cam & co>"}) for r in ladder.rows]}
+        update={
+            "rows": [
+                r.model_copy(update={"name": "<cam & co>", "title": "<cam & co>"})
+                for r in ladder.rows
+            ]
+        }
     )
     picture = ladder_svg(odd, PAPER)
     assert picture.count("Rcam_a_ex") == 2

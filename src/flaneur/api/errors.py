@@ -97,7 +97,8 @@ def invalid(error: ValidationError) -> InvalidInput:
     """Turn a pydantic error into one sentence about its first fault."""
     first = error.errors()[0]
     where = ".".join(str(p) for p in first["loc"]) or "request"
-    said = first["msg"].removeprefix("Value error, ")
+    ours = first.get("ctx", {}).get("error")  # what a check of our own raised
+    said = str(ours) if isinstance(ours, ValueError) else first["msg"]
     return InvalidInput(
         f"{where}: {said}.",
         read=repr(first.get("input"))[:80],

@@ -3696,6 +3696,10 @@ export interface components {
             cam: string;
             /** Name */
             name: string;
+            /** Title */
+            title: string;
+            /** Where */
+            where: string;
             /** Bank */
             bank: string | null;
             /** Is Second Bank */

@@ -35,6 +35,11 @@ class Shaft(BookModel):
     )
 
     @property
+    def title(self) -> str:
+        """A cam by its role alone, such as “Intake cam”; its name where it has none."""
+        return f"{self.role.capitalize()} {self.kind}" if self.role else self.name
+
+    @property
     def short_name(self) -> str:
         """A cam by its role and bank, such as “Intake A”; its name where it has not both."""
         return f"{self.role.capitalize()} {self.bank}" if self.role and self.bank else self.name

@@ -48,6 +48,8 @@ class LadderRow(LadderModel):
 
     cam: str
     name: str
+    title: str
+    where: str
     bank: str | None
     is_second_bank: bool
     role: str | None
@@ -108,6 +110,8 @@ def make_ladder(
             LadderRow(
                 cam=cam,
                 name=book.shafts[cam].name,
+                title=book.shafts[cam].title,
+                where=_where(book, cam),
                 bank=book.shafts[cam].bank,
                 is_second_bank=is_second(book, book.shafts[cam].bank),
                 role=book.shafts[cam].role,
@@ -123,6 +127,13 @@ def make_ladder(
     return Ladder(
         low_deg=low, high_deg=high, tolerance_deg=book.limits.cam_deviation_deg, rows=rows
     )
+
+
+def _where(book: EngineBook, cam: str) -> str:
+    """The bank a cam is of, where it has a role and a bank to be told by."""
+    shaft = book.shafts[cam]
+    known = shaft.role and shaft.bank in book.banks
+    return book.banks[shaft.bank].name if known and shaft.bank else ""
 
 
 def _with_worst(rows: list[LadderRow]) -> list[LadderRow]:

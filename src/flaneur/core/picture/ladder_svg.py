@@ -128,12 +128,11 @@ def _scale(ladder: Ladder, at: Scale, y: float, look: Palette) -> list[str]:
 
 def _row(row: LadderRow, ladder: Ladder, top: float, at: Scale, look: Palette) -> list[str]:
     middle = top + ROW / 2
-    what, _, rest = row.name.partition(", ")
     dashes = ' stroke-dasharray="7 4"' if row.is_second_bank else ""
     parts = [
         _line(0, top, WIDTH, top, look.line, 1),
-        _text(0, middle - 3, what, 16, look.ink, bold=True),
-        _text(0, middle + 17, rest, 13, look.soft),
+        _text(0, middle - 3, row.title, 16, look.ink, bold=True),
+        _text(0, middle + 17, row.where, 13, look.soft),
         _line(LEFT, middle, WIDTH - RIGHT, middle, look.line, 1, dashes),
     ]
     for teeth in TEETH:
@@ -164,7 +163,8 @@ def _rungs(row: LadderRow, middle: float, at: Scale, look: Palette) -> list[str]
     ]
     for rung in shown:
         y = middle + _aside(rung, shown)
-        parts += _mark(rung, y, at, look, is_solid=row.role != "exhaust")
+        is_ringed = row.is_worst and rung is last
+        parts += _mark(rung, y, at, look, row.role != "exhaust", is_ringed)
     if row.is_worst and last is not None:
         y = middle + _aside(last, shown)
         parts.append(
@@ -181,7 +181,9 @@ def _aside(rung: Rung, shown: list[Rung]) -> float:
     return 9.0 if rung.phase == Phase.AFTER else -11.0
 
 
-def _mark(rung: Rung, y: float, at: Scale, look: Palette, is_solid: bool) -> list[str]:
+def _mark(
+    rung: Rung, y: float, at: Scale, look: Palette, is_solid: bool, is_ringed: bool
+) -> list[str]:
     x, fill = at(rung.at_deg), look.blue if is_solid else look.sheet
     parts = [
         f"<g><title>{escape(f'{rung.phase} the repair: {rung.words}')}</title>",
@@ -190,7 +192,11 @@ def _mark(rung: Rung, y: float, at: Scale, look: Palette, is_solid: bool) -> lis
         'stroke-width="2.5"/>',
     ]
     after = "after " if rung.phase == Phase.AFTER else ""
-    return [*parts, _text(x + 13, y + 5, f"{after}R{rung.reading}", 11, look.blue), "</g>"]
+    return [
+        *parts,
+        _text(x + (23 if is_ringed else 13), y + 5, f"{after}R{rung.reading}", 11, look.blue),
+        "</g>",
+    ]
 
 
 def _said(row: LadderRow, middle: float, look: Palette) -> list[str]:

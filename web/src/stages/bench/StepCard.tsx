@@ -178,6 +178,7 @@ function Ask({
       {escape && (
         <Button
           aria-pressed={isEscaped}
+          style={{ marginBottom: 24 }}
           look={isEscaped ? "main" : "plain"}
           onPress={() => onChange(isEscaped ? "" : escape.code)}
         >

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
+import { Select } from "../../kit/Select";
 import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { PHASER_STATES, type PhaserWord } from "./CaptureSheet";
 
@@ -86,10 +87,10 @@ export function TypedCam({ id, cams, phasers, instruments }: Props) {
           options={PHASER_STATES.filter((s) => s.value !== "commanded")}
         />
       )}
-      <Choice
+      <Select
         label="Read with"
         value={instrument}
-        onChange={setInstrument}
+        onChange={(code) => setInstrument(code as typeof instrument)}
         options={instruments.map((i) => ({ value: i.code, label: i.words }))}
       />
       <Line>
