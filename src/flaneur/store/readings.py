@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from sqlalchemy.orm import defer
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
@@ -128,6 +129,20 @@ def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
     return list(
         session.exec(
             select(CaptureRow).where(CaptureRow.job_id == job_id).order_by(col(CaptureRow.id))
+        )
+    )
+
+
+def captures_listed(session: Session, job_id: int) -> list[CaptureRow]:
+    """Captures of a job as a list shows them, oldest first: what was read from them and their
+    angles are fetched only when somebody asks.
+    """
+    return list(
+        session.exec(
+            select(CaptureRow)
+            .where(CaptureRow.job_id == job_id)
+            .order_by(col(CaptureRow.id))
+            .options(defer(col(CaptureRow.correlation)), defer(col(CaptureRow.angle)))
         )
     )
 

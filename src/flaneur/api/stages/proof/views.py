@@ -14,7 +14,7 @@ from flaneur.jobs import proving
 from flaneur.jobs.judging import ladder_of
 from flaneur.jobs.standing import bench_of, release_state
 from flaneur.store.jobs import hands_of
-from flaneur.store.readings import captures_of
+from flaneur.store.readings import captures_listed
 
 blueprint = Blueprint("proof", __name__)
 
@@ -37,7 +37,7 @@ def get_proof(job_id: int) -> ProofOut:
             text=proof.text,
             hand_turns=proof.hand_turns,
             pins_in=bench.pins_in,
-            captures=[capture_out(c) for c in captures_of(work.session, job_id)],
+            captures=[capture_out(c) for c in captures_listed(work.session, job_id)],
             phasers=phasers_of(work.book),
             turns=hands.turns,
             hard_stop=hands.hard_stop,

@@ -47,7 +47,7 @@ from flaneur.core.wording import late_words
 from flaneur.jobs import readings as jobs
 from flaneur.jobs.judging import ladder_of
 from flaneur.store.changes import NotFound
-from flaneur.store.readings import captures_of, photos_of, readings_of
+from flaneur.store.readings import captures_listed, photos_of, readings_of
 from flaneur.store.tables import Photo, ReadingRow
 
 blueprint = Blueprint("readings", __name__)
@@ -69,7 +69,7 @@ def get_readings(job_id: int) -> ReadingsOut:
             ladder=ladder,
             ladder_svg=ladder_svg(ladder, SCREEN),
             readings=[_reading_out(book, r, r.id in valid, photos.get(r.id, [])) for r in rows],
-            captures=[capture_out(c) for c in captures_of(work.session, job_id)],
+            captures=[capture_out(c) for c in captures_listed(work.session, job_id)],
             cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
             phasers=phasers_of(book),
             worksheets=worksheets(book),

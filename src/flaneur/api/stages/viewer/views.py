@@ -38,7 +38,7 @@ from flaneur.jobs import looking
 from flaneur.jobs.details import capture_detail as detail_of
 from flaneur.store.blocks import load_capture
 from flaneur.store.changes import NotFound
-from flaneur.store.readings import capture_by_id, captures_of
+from flaneur.store.readings import capture_by_id, captures_listed
 
 blueprint = Blueprint("viewer", __name__)
 CAPTURE = f"{JOB}/captures/<int(max=2147483647):capture_id>"
@@ -72,7 +72,7 @@ def capture_detail(job_id: int, capture_id: int) -> CaptureDetail:
     """Everything read from a capture: every cam, cycle and edge, and how far it can be trusted."""
     with reading(job_id) as work:
         row = capture_by_id(work.session, job_id, capture_id)
-        found, others = detail_of(work, row), captures_of(work.session, job_id)
+        found, others = detail_of(work, row), captures_listed(work.session, job_id)
         print_ = found.fingerprint
         return CaptureDetail(
             capture=capture_out(row),
