@@ -21,26 +21,22 @@ from bench.house import served
 SECONDS = 6.0
 SERVICE_DEG = 45.0
 LEAST_SHARE = 0.6
-# Strokes as long as the chains', and as many groups as there are wheels, moved on every mouse move.
+# The product's own picture without the product: on every mouse move each path that moves there gets
+# another one ready made, and each group turns on.
 BARE = """<!doctype html><body style="margin:0"><script>
-function begin(strokes, groups, box) {
-  const make = (name) => document.createElementNS("http://www.w3.org/2000/svg", name);
-  const svg = make("svg");
-  Object.assign(svg.style, { position: "absolute", left: box[0] + "px", top: box[1] + "px" });
-  svg.setAttribute("width", box[2]); svg.setAttribute("height", box[3]);
-  const shifted = (d, by) => d.replace(/-?[0-9.]+/g, (v) => (Number(v) + by).toFixed(2));
-  const paths = strokes.map((d) => {
-    const path = make("path");
-    path.setAttribute("fill", "none"); path.setAttribute("stroke", "black");
-    svg.append(path);
+function begin(picture, colours, box) {
+  for (const [name, value] of Object.entries(colours))
+    document.documentElement.style.setProperty(name, value);
+  document.body.innerHTML = picture;
+  const svg = document.querySelector("svg");
+  Object.assign(svg.style, { position: "absolute", left: box[0] + "px", top: box[1] + "px",
+    width: box[2] + "px", height: box[3] + "px" });
+  const shifted = (d, by) => d.replace(/-?[0-9.]+/g, (v) => (Number(v) + by).toFixed(1));
+  const paths = [...svg.querySelectorAll("[data-chain],[data-bend]")].map((path) => {
+    const d = path.getAttribute("d") || "";
     return { path, ways: [0, 1, 2, 3].map((by) => shifted(d, by)) };
   });
-  const wheels = Array.from({ length: groups }, () => {
-    const g = make("g"), circle = make("circle");
-    circle.setAttribute("r", 20); g.append(circle); svg.append(g);
-    return g;
-  });
-  document.body.append(svg);
+  const wheels = [...svg.querySelectorAll("[data-spin],[data-lobe]")];
   let n = 0, asked = false;
   addEventListener("mousemove", () => {
     if (asked) return;
@@ -48,7 +44,7 @@ function begin(strokes, groups, box) {
     requestAnimationFrame(() => {
       asked = false; n += 1;
       for (const { path, ways } of paths) path.setAttribute("d", ways[n % 4]);
-      for (const g of wheels) g.setAttribute("transform", "translate(100 100) rotate(" + n + ")");
+      for (const g of wheels) g.setAttribute("transform", "rotate(" + n + ")");
     });
   });
 }
@@ -94,7 +90,15 @@ def _turn(browser: Chrome, address: str, seconds: float) -> Iterator[Figure]:
         "const found = document.querySelectorAll('[data-what=even],[data-what=odd]');"
         "return [...found].map(p => p.getAttribute('d'))"
     )
-    groups = browser.execute_script("return document.querySelectorAll('svg g[transform]').length")
+    picture = browser.execute_script(
+        "return document.querySelector('[data-chain]').closest('svg').outerHTML"
+    )
+    colours = browser.execute_script(
+        "const style = getComputedStyle(document.documentElement);"
+        "const names = new Set(arguments[0].match(/--[a-z-]+/g));"
+        "return Object.fromEntries([...names].map((n) => [n, style.getPropertyValue(n)]))",
+        picture,
+    )
     links = sum(stroke.count("M") for stroke in strokes)
     box = browser.execute_script(
         "const svg = document.querySelector('[data-chain]').closest('svg');"
@@ -109,7 +113,7 @@ def _turn(browser: Chrome, address: str, seconds: float) -> Iterator[Figure]:
     product, turned = _dragged(browser, hub, radius, seconds)
     assert turned != SERVICE_DEG, "the crank did not turn"
     browser.get(f"data:text/html,{quote(BARE)}")
-    browser.execute_script("begin(arguments[0], arguments[1], arguments[2])", strokes, groups, box)
+    browser.execute_script("begin(arguments[0], arguments[1], arguments[2])", picture, colours, box)
     browser.get_log("performance")
     bare, _ = _dragged(browser, hub, radius, seconds)
     yield at_least("turning", f"{V8}: links drawn", float(links), 300)

@@ -12,6 +12,7 @@ from flaneur.core.readings.counting import cam_readings, for_diagnosis
 from flaneur.core.readings.taken import Readings
 from flaneur.jobs.work import Work
 from flaneur.store.readings import readings_of
+from flaneur.store.tables import ReadingRow
 
 VERDICTS_KEPT = 512
 
@@ -28,9 +29,13 @@ def _judged(book: EngineBook, readings: str, with_evidence: bool) -> Verdict:
     return diagnose(book, Readings.model_validate_json(readings), with_evidence)
 
 
-def verdict_of(work: Work, with_evidence: bool = True) -> Verdict:
-    """The verdict on a job's readings that count, of the engine as it came in."""
-    rows = readings_of(work.session, work.job_id)
+def verdict_of(
+    work: Work, with_evidence: bool = True, rows: list[ReadingRow] | None = None
+) -> Verdict:
+    """The verdict on a job's readings that count, of the engine as it came in. ``rows`` are its
+    readings where they were fetched already.
+    """
+    rows = readings_of(work.session, work.job_id) if rows is None else rows
     readings = for_diagnosis(work.book, rows, work.job.intake, work.job.baseline_deg)
     return judge(work.book, readings, with_evidence)
 

@@ -17,7 +17,7 @@ from flaneur.store.bench import answers_of
 from flaneur.store.depot import book_of
 from flaneur.store.jobs import hands_of, plan_of
 from flaneur.store.readings import readings_of
-from flaneur.store.tables import Job
+from flaneur.store.tables import Job, ReadingRow
 
 log = logging.getLogger(__name__)
 
@@ -29,6 +29,7 @@ class Standing:
     plan: Plan | None
     bench: Tally
     hands: HandTurns
+    readings: list[ReadingRow]
     next: NextAction
 
 
@@ -40,9 +41,10 @@ def bench_of(session: Session, job: Job) -> Tally:
 def standing(session: Session, job: Job) -> Standing:
     """All of where a job stands."""
     plan, bench, hands = plan_of(job), bench_of(session, job), hands_of(job)
+    readings = readings_of(session, job.id or 0)
     facts = job_facts(
         book_of(session, job.book_id),
-        readings_of(session, job.id or 0),
+        readings,
         plan,
         bench,
         hands,
@@ -51,7 +53,7 @@ def standing(session: Session, job: Job) -> Standing:
         is_released=job.released_by is not None,
         is_signed=job.signed_at is not None,
     )
-    return Standing(plan, bench, hands, next_action(facts))
+    return Standing(plan, bench, hands, readings, next_action(facts))
 
 
 def next_or_unreadable(session: Session, job: Job) -> NextAction:

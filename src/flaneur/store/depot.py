@@ -57,6 +57,7 @@ class _Parsed:
 
 
 _PARSED = _Parsed(32)
+BOOKS = "books"  # of a session: books it has asked for, by row
 
 
 def _parsed(sha256: str, text: str) -> EngineBook:
@@ -64,9 +65,14 @@ def _parsed(sha256: str, text: str) -> EngineBook:
 
 
 def book_of(session: Session, book_id: int) -> EngineBook:
-    """The engine book of a job or unit, parsed once per content; its text is fetched but once."""
-    sha256 = session.exec(select(Book.sha256).where(Book.id == book_id)).one()
-    return _PARSED.of(sha256, lambda: session.get_one(Book, book_id).text)
+    """The engine book of a job or unit, parsed once per content; its text is fetched but once, and
+    a session asks but once which content a row has: that never changes.
+    """
+    known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
+    if book_id not in known:
+        sha256 = session.exec(select(Book.sha256).where(Book.id == book_id)).one()
+        known[book_id] = _PARSED.of(sha256, lambda: session.get_one(Book, book_id).text)
+    return known[book_id]
 
 
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:

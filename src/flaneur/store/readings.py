@@ -133,6 +133,11 @@ def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
     )
 
 
+# As SQLAlchemy sees the two columns, which pyright takes for their values.
+_CORRELATION: Any = CaptureRow.correlation
+_ANGLE: Any = CaptureRow.angle
+
+
 def captures_listed(session: Session, job_id: int) -> list[CaptureRow]:
     """Captures of a job as a list shows them, oldest first: what was read from them and their
     angles are fetched only when somebody asks.
@@ -142,7 +147,7 @@ def captures_listed(session: Session, job_id: int) -> list[CaptureRow]:
             select(CaptureRow)
             .where(CaptureRow.job_id == job_id)
             .order_by(col(CaptureRow.id))
-            .options(defer(col(CaptureRow.correlation)), defer(col(CaptureRow.angle)))
+            .options(defer(_CORRELATION), defer(_ANGLE))
         )
     )
 

@@ -9,6 +9,7 @@ export class Turn {
   deg: number;
   private readonly stands = new Map<number, number>();
   private readonly hears = new Set<() => void>();
+  private wanted = 0;
 
   constructor(readonly service: number) {
     this.deg = service;
@@ -19,7 +20,11 @@ export class Turn {
     this.deg += delta;
     for (const [lash, stood] of this.stands)
       this.stands.set(lash, Math.max(this.deg, Math.min(stood, this.deg + lash)));
-    for (const hear of this.hears) hear();
+    // Hands move faster than a screen draws: whoever listens hears of it once a frame.
+    this.wanted ||= requestAnimationFrame(() => {
+      this.wanted = 0;
+      for (const hear of this.hears) hear();
+    });
   }
 
   /** Go to an angle of the cycle, forwards, as an engine is turned. */
@@ -46,18 +51,8 @@ export class Turn {
 
   /** Draw now, and once a frame after every turn, until the answer is called. */
   draws(draw: () => void): () => void {
-    let wanted = 0;
     draw();
-    const deaf = this.listen(() => {
-      wanted ||= requestAnimationFrame(() => {
-        wanted = 0;
-        draw();
-      });
-    });
-    return () => {
-      deaf();
-      cancelAnimationFrame(wanted);
-    };
+    return this.listen(draw);
   }
 
   readonly listen = (hear: () => void) => {

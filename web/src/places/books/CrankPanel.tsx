@@ -31,7 +31,6 @@ const Says = styled.div<{ $look: "safe" | "risk" | "unknown" }>`
 
 /** Where the crank stands, how to turn it, and what that means for loose cams. */
 export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningFace"] }) {
-  const { deg, back } = useCrank(turn);
   const [typed, setTyped] = useState("");
   const [wrong, setWrong] = useState("");
   useKeys({
@@ -55,10 +54,7 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
       <div>
         <Soft as="span">Crank</Soft>
         <div>
-          <Deg aria-label="Crank angle">
-            {deg.toFixed(1)}
-            <Unit style={{ fontSize: 20 }}>° of 720</Unit>
-          </Deg>
+          <Standing turn={turn} />
         </div>
       </div>
       <Steps>
@@ -94,22 +90,40 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
         )}
       </form>
       <Button onPress={() => turn.to(turn.service)}>Service position, {turn.service}°</Button>
-      {back > 0 && (
-        <div role="status">
-          <strong>Turned back {back.toFixed(1)}°.</strong>{" "}
-          <Soft as="span">
-            The slack goes over to the other strand; the cams follow only when it is used up. Finish
-            every movement forwards.
-          </Soft>
-        </div>
-      )}
-      <SafeWords face={face} deg={deg} />
+      <TurnedBack turn={turn} />
+      <SafeWords face={face} turn={turn} />
     </>
   );
 }
 
-function SafeWords({ face, deg }: { face: Schemas["TurningFace"]; deg: number }) {
-  const here = deg % 360;
+// Each of the next three alone is drawn anew while the crank turns: the buttons above stay as they are.
+
+function Standing({ turn }: { turn: Turn }) {
+  const { deg } = useCrank(turn);
+  return (
+    <Deg aria-label="Crank angle">
+      {deg.toFixed(1)}
+      <Unit style={{ fontSize: 20 }}>° of 720</Unit>
+    </Deg>
+  );
+}
+
+function TurnedBack({ turn }: { turn: Turn }) {
+  const { back } = useCrank(turn);
+  if (back <= 0) return null;
+  return (
+    <div role="status">
+      <strong>Turned back {back.toFixed(1)}°.</strong>{" "}
+      <Soft as="span">
+        The slack goes over to the other strand; the cams follow only when it is used up. Finish
+        every movement forwards.
+      </Soft>
+    </div>
+  );
+}
+
+function SafeWords({ face, turn }: { face: Schemas["TurningFace"]; turn: Turn }) {
+  const here = useCrank(turn).deg % 360;
   const risk = [...face.risk].reverse().find((r) => r.crank_deg <= here);
   // Nothing found is unknown, never safe.
   if (!face.clearance_known || !risk)

@@ -39,7 +39,10 @@ def job(job_id: int) -> JobOut:
         plan, done = stands.plan, stands.bench.done
         fitted = keys_done(set(done), Verb.FIT)
         states = part_states(
-            book, verdict_of(work, with_evidence=False), plan.renewed if plan else [], fitted
+            book,
+            verdict_of(work, with_evidence=False, rows=stands.readings),
+            plan.renewed if plan else [],
+            fitted,
         )
         return JobOut(
             id=job_id,
