@@ -21,22 +21,26 @@ from bench.house import served
 SECONDS = 6.0
 SERVICE_DEG = 45.0
 LEAST_SHARE = 0.6
-# The product's own picture without the product: on every mouse move each path that moves there gets
-# another one ready made, and each group turns on.
+# As many paths as move in the product, each as long, and as many groups, moved on every mouse move.
 BARE = """<!doctype html><body style="margin:0"><script>
-function begin(picture, colours, box) {
-  for (const [name, value] of Object.entries(colours))
-    document.documentElement.style.setProperty(name, value);
-  document.body.innerHTML = picture;
-  const svg = document.querySelector("svg");
-  Object.assign(svg.style, { position: "absolute", left: box[0] + "px", top: box[1] + "px",
-    width: box[2] + "px", height: box[3] + "px" });
-  const shifted = (d, by) => d.replace(/-?[0-9.]+/g, (v) => (Number(v) + by).toFixed(1));
-  const paths = [...svg.querySelectorAll("[data-chain],[data-bend]")].map((path) => {
-    const d = path.getAttribute("d") || "";
+function begin(strokes, groups, box) {
+  const make = (name) => document.createElementNS("http://www.w3.org/2000/svg", name);
+  const svg = make("svg");
+  Object.assign(svg.style, { position: "absolute", left: box[0] + "px", top: box[1] + "px" });
+  svg.setAttribute("width", box[2]); svg.setAttribute("height", box[3]);
+  const shifted = (d, by) => d.replace(/-?[0-9.]+/g, (v) => (Number(v) + by).toFixed(2));
+  const paths = strokes.map((d) => {
+    const path = make("path");
+    path.setAttribute("fill", "none"); path.setAttribute("stroke", "black");
+    svg.append(path);
     return { path, ways: [0, 1, 2, 3].map((by) => shifted(d, by)) };
   });
-  const wheels = [...svg.querySelectorAll("[data-spin],[data-lobe]")];
+  const wheels = Array.from({ length: groups }, () => {
+    const g = make("g"), circle = make("circle");
+    circle.setAttribute("r", 20); g.append(circle); svg.append(g);
+    return g;
+  });
+  document.body.append(svg);
   let n = 0, asked = false;
   addEventListener("mousemove", () => {
     if (asked) return;
@@ -44,7 +48,7 @@ function begin(picture, colours, box) {
     requestAnimationFrame(() => {
       asked = false; n += 1;
       for (const { path, ways } of paths) path.setAttribute("d", ways[n % 4]);
-      for (const g of wheels) g.setAttribute("transform", "rotate(" + n + ")");
+      for (const g of wheels) g.setAttribute("transform", "translate(100 100) rotate(" + n + ")");
     });
   });
 }
@@ -90,14 +94,12 @@ def _turn(browser: Chrome, address: str, seconds: float) -> Iterator[Figure]:
         "const found = document.querySelectorAll('[data-what=even],[data-what=odd]');"
         "return [...found].map(p => p.getAttribute('d'))"
     )
-    picture = browser.execute_script(
-        "return document.querySelector('[data-chain]').closest('svg').outerHTML"
+    moved = browser.execute_script(
+        "return [...document.querySelectorAll('[data-chain],[data-bend]')]"
+        ".map(p => p.getAttribute('d') || '')"
     )
-    colours = browser.execute_script(
-        "const style = getComputedStyle(document.documentElement);"
-        "const names = new Set(arguments[0].match(/--[a-z-]+/g));"
-        "return Object.fromEntries([...names].map((n) => [n, style.getPropertyValue(n)]))",
-        picture,
+    groups = browser.execute_script(
+        "return document.querySelectorAll('[data-spin],[data-lobe]').length"
     )
     links = sum(stroke.count("M") for stroke in strokes)
     box = browser.execute_script(
@@ -113,7 +115,7 @@ def _turn(browser: Chrome, address: str, seconds: float) -> Iterator[Figure]:
     product, turned = _dragged(browser, hub, radius, seconds)
     assert turned != SERVICE_DEG, "the crank did not turn"
     browser.get(f"data:text/html,{quote(BARE)}")
-    browser.execute_script("begin(arguments[0], arguments[1], arguments[2])", picture, colours, box)
+    browser.execute_script("begin(...arguments)", moved, groups, box)
     browser.get_log("performance")
     bare, _ = _dragged(browser, hub, radius, seconds)
     yield at_least("turning", f"{V8}: links drawn", float(links), 300)

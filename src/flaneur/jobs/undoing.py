@@ -7,7 +7,7 @@ from sqlmodel import Session
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
 from flaneur.jobs.reopening import close_again
-from flaneur.store.changes import entries, record
+from flaneur.store.changes import Note, notes_of, record
 from flaneur.store.readings import restore, strike_capture
 from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, ReadingRow
 
@@ -18,7 +18,7 @@ class NothingToUndo(FlaneurError):
     code = ErrorCode.NOTHING_TO_UNDO
 
 
-def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
+def last_undoable(notes: list[Note]) -> Note | None:
     """The newest change not yet reversed; nothing beyond a change that cannot be (a hard stop, the
     bench's start).
     """
@@ -30,7 +30,7 @@ def last_undoable(notes: list[JournalEntry]) -> JournalEntry | None:
     return None
 
 
-def was_overridden(job: Job, entry: JournalEntry) -> bool:
+def was_overridden(job: Job, entry: Note) -> bool:
     """Whether undoing ``entry`` takes back what a lead decided over an unmet condition."""
     return entry.kind == Change.RELEASED and job.override_reason is not None
 
@@ -38,12 +38,13 @@ def was_overridden(job: Job, entry: JournalEntry) -> bool:
 def undo(session: Session, job: Job, by: str) -> JournalEntry:
     """Reverse the last undoable change of a job. Raises NothingToUndo."""
     assert job.id is not None
-    entry = last_undoable(entries(session, job.id))
-    if entry is None:
+    note = last_undoable(notes_of(session, job.id))
+    if note is None:
         raise NothingToUndo(
             "There is nothing to undo.",
             advice="Strike a reading out, take a capture back, or open a step again instead.",
         )
+    entry = session.get_one(JournalEntry, note.id)
     _REVERSALS[entry.kind](session, job, entry)
     return record(
         session, job, by, Change.UNDO, f"Undone: {entry.words}", {"of": entry.id}, reverses=entry.id

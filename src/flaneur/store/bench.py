@@ -1,6 +1,9 @@
 """Answers given at the bench."""
 
-from sqlmodel import Session, col, select
+from typing import Any
+
+from sqlalchemy import select
+from sqlmodel import Session, col
 
 from flaneur.core.bench.answers import Seen
 from flaneur.core.bench.tally import Answered
@@ -9,20 +12,11 @@ from flaneur.store.tables import BenchRecord
 
 def answers_of(session: Session, job_id: int) -> list[Answered]:
     """Every answer of a job's bench, oldest first, reopened ones included."""
-    rows = session.exec(
-        select(BenchRecord).where(BenchRecord.job_id == job_id).order_by(col(BenchRecord.id))
-    )
-    return [_answered(row) for row in rows]
+    r = BenchRecord
+    columns = (r.id, r.step, r.seen, r.right, r.departure, r.done_by, r.done_at, r.reopened)
+    query = select(*map(col, columns)).where(col(r.job_id) == job_id).order_by(col(r.id))
+    return [_answered(*row) for row in session.execute(query)]
 
 
-def _answered(row: BenchRecord) -> Answered:
-    return Answered(
-        id=row.id or 0,
-        step=row.step,
-        seen=tuple(Seen.model_validate(s) for s in row.seen),
-        is_right=row.right,
-        departure=row.departure,
-        by=row.done_by,
-        at=row.done_at,
-        is_reopened=row.reopened,
-    )
+def _answered(key: int, step: str, seen: list[dict[str, Any]], *rest: Any) -> Answered:
+    return Answered(key, step, tuple(Seen.model_validate(s) for s in seen), *rest)

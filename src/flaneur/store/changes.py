@@ -3,8 +3,11 @@ transaction.
 """
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
+from sqlalchemy import select as sql_select
 from sqlmodel import Session, col, select
 
 from flaneur.core.errors import ErrorCode, FlaneurError
@@ -154,6 +157,26 @@ def chain_of(session: Session, job_id: int) -> list[Sealed]:
         )
         for r in rows
     ]
+
+
+@dataclass(frozen=True)
+class Note:
+    """An entry of the journal as the notebook shows it, without what only undoing it needs."""
+
+    id: int
+    at: datetime
+    by: str
+    kind: str
+    words: str
+    reverses: int | None
+
+
+def notes_of(session: Session, job_id: int) -> list[Note]:
+    """The notebook of a job, oldest first."""
+    e = JournalEntry
+    columns = (e.id, e.at, e.by, e.kind, e.words, e.reverses)
+    query = sql_select(*map(col, columns)).where(col(e.job_id) == job_id).order_by(col(e.version))
+    return [Note(*row) for row in session.execute(query)]
 
 
 def entries(session: Session, job_id: int, after_version: int = 0) -> list[JournalEntry]:

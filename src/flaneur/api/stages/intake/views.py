@@ -18,10 +18,10 @@ from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import standing
 from flaneur.jobs.undoing import last_undoable, undo, was_overridden
-from flaneur.store.changes import entries
+from flaneur.store.changes import Note, notes_of
 from flaneur.store.depot import unit_by_id
 from flaneur.store.jobs import open_jobs
-from flaneur.store.tables import Job, JournalEntry
+from flaneur.store.tables import Job
 
 blueprint = Blueprint("intake", __name__)
 UNDO_RELEASE = "act:undo such a release"
@@ -34,7 +34,7 @@ def job(job_id: int) -> JobOut:
     with reading(job_id) as work:
         session, row, book = work.session, work.job, work.book
         stands = standing(session, row)
-        notes = entries(session, job_id)
+        notes = notes_of(session, job_id)
         reversed_ids = {e.reverses for e in notes if e.reverses}
         plan, done = stands.plan, stands.bench.done
         fitted = keys_done(set(done), Verb.FIT)
@@ -59,7 +59,7 @@ def job(job_id: int) -> JobOut:
             bench_started=row.bench_started,
             notebook=[
                 NotebookEntry(
-                    id=e.id or 0,
+                    id=e.id,
                     at=e.at,
                     by=e.by,
                     kind=e.kind,
@@ -80,7 +80,7 @@ def job(job_id: int) -> JobOut:
         )
 
 
-def _may_undo(job: Job, entry: JournalEntry | None) -> bool:
+def _may_undo(job: Job, entry: Note | None) -> bool:
     return entry is not None and (not was_overridden(job, entry) or may_here(UNDO_RELEASE))
 
 
@@ -113,7 +113,7 @@ def put_intake(job_id: int, json: IntakeIn) -> Changed:
 def post_undo(job_id: int, json: VersionIn) -> Changed:
     """Take back the last change that can be taken back, by appending its reversal."""
     with changing(job_id, json.version, even_released=True) as work:
-        entry = last_undoable(entries(work.session, job_id))
+        entry = last_undoable(notes_of(work.session, job_id))
         if entry is not None and was_overridden(work.job, entry):
             require(UNDO_RELEASE)
         return changed(work, undo(work.session, work.job, work.by))
