@@ -35,7 +35,7 @@ def main(arguments: list[str] | None = None) -> int:
     try:
         return int(options.run(options))
     except BookError as error:
-        print(str(error) if not error.faults else "\n".join(error.faults), file=sys.stderr)
+        print(str(error) if not error.lines else "\n".join(error.lines), file=sys.stderr)
     except FlaneurError as error:
         print(str(error), file=sys.stderr)
     except ValidationError as error:
@@ -119,7 +119,6 @@ def _clearance(options: argparse.Namespace) -> int:
         if not re.fullmatch(r"[-+]?[1-9]|[-+]?1[0-2]", teeth):
             raise BookError(
                 "Teeth are read as CONTACT=NUMBER.",
-                [],
                 read=options.teeth,
                 expected="such as chain_a/cam_a_in=-1, late positive",
             )

@@ -17,6 +17,7 @@ from flaneur.store.queue import TASK, deferrer, put_in, queue_url
 
 log = logging.getLogger("flaneur.worker")
 WATCH_EVERY_S = 4.0
+STOPS_WITHIN_S = 4.0  # what is left half way is taken up again at the next start
 
 
 def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate.App:
@@ -73,6 +74,7 @@ def main() -> None:
                 concurrency=1,
                 fetch_job_polling_interval=1.0,
                 delete_jobs="always",
+                shutdown_graceful_timeout=STOPS_WITHIN_S,
             )
             return
         except (psycopg.Error, ConnectorException, OSError) as error:

@@ -2,6 +2,8 @@
 says no more than is true.
 """
 
+import time
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
@@ -22,6 +24,7 @@ from tests.api.conftest import (
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
+from flaneur.devices.box import BoxClient, BoxStream
 
 BATTERY = "op:battery_off"
 
@@ -407,6 +410,28 @@ def test_the_box_is_taken_over_only_by_asking_and_nothing_is_lost(
     )
     lead.send("POST", f"{path}/stop", {})
     assert refusal(lead, "POST", f"{path}/record", {})[1]["message"] == "The box is not connected."
+
+
+def test_of_two_who_connect_at_once_one_has_the_box(
+    house: House, visitor: Visitor, job: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    stream = BoxClient.stream
+
+    def slow(box: BoxClient, *asked: Any) -> BoxStream:
+        time.sleep(0.3)  # long enough for the other to have looked, too
+        return stream(box, *asked)
+
+    monkeypatch.setattr(BoxClient, "stream", slow)
+
+    def connects(person: Visitor) -> int:
+        return person.client.post(
+            f"/api/jobs/{job}/live", json={}, headers={"X-CSRFToken": person.csrf}
+        ).status_code
+
+    with ThreadPoolExecutor(2) as both:
+        statuses = list(both.map(connects, (visitor, house.visitor("sunna"))))
+    assert sorted(statuses) == [200, 409]
+    assert len(house.app.config["LIVE"].all()) == 1
 
 
 def until_recorded(visitor: Visitor, path: str) -> None:

@@ -18,7 +18,7 @@ def broken(text: str, change: Change) -> list[str]:
     change(raw)
     with pytest.raises(BookError) as refused:
         check_book(yaml.safe_dump(raw))
-    return refused.value.faults
+    return refused.value.lines
 
 
 def test_the_shipped_book_has_no_fault(book_text: str) -> None:
@@ -110,7 +110,7 @@ def test_rules_that_go_in_a_circle_are_refused(book_text: str) -> None:
     with pytest.raises(BookError) as refused:
         check_book(yaml.safe_dump(raw))
     assert any(
-        "go round in a circle" in line and "front_cover" in line for line in refused.value.faults
+        "go round in a circle" in line and "front_cover" in line for line in refused.value.lines
     )
 
 
@@ -118,7 +118,7 @@ def test_rules_that_go_in_a_circle_are_refused(book_text: str) -> None:
 def test_what_is_no_book_is_refused(text: str) -> None:
     with pytest.raises(BookError) as refused:
         parse_book(text)
-    assert len(refused.value.faults) == 1
+    assert len(refused.value.lines) == 1
 
 
 @pytest.mark.parametrize(
@@ -127,7 +127,7 @@ def test_what_is_no_book_is_refused(text: str) -> None:
 def test_what_is_nested_without_end_is_refused_and_not_followed(text: str) -> None:
     with pytest.raises(BookError) as refused:
         parse_book(text)
-    assert "nested more than 30 deep" in refused.value.faults[0]
+    assert "nested more than 30 deep" in refused.value.lines[0]
 
 
 def test_a_changed_limit_changes_the_book(book_text: str) -> None:

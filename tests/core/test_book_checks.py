@@ -17,7 +17,8 @@ Change = Callable[[dict[str, Any]], None]
 def faults(name: str, change: Change) -> list[str]:
     raw = yaml.safe_load((ROOT / "engines" / f"{name}.yaml").read_text(encoding="utf-8"))
     change(raw)
-    return examine(yaml.safe_dump(raw, allow_unicode=True, sort_keys=False)).faults
+    text = yaml.safe_dump(raw, allow_unicode=True, sort_keys=False)
+    return [fault.line for fault in examine(text).faults]
 
 
 def put(value: object, *path: str | int) -> Change:

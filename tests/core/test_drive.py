@@ -231,8 +231,8 @@ def test_wear_of_a_new_chain_is_nothing() -> None:
 def test_faults_of_another_engine_are_refused(book: EngineBook) -> None:
     with pytest.raises(BookError) as refused:
         Faults(jumped_teeth={"chain_c/cam": 1}, elongation_pct={"chain_q": 0.2}).check_against(book)
-    assert len(refused.value.faults) == 2
-    assert "chain_q" in refused.value.faults[0]
+    assert len(refused.value.lines) == 2
+    assert "chain_q" in refused.value.lines[0]
 
 
 def test_only_what_was_renewed_becomes_new(book: EngineBook) -> None:

@@ -9,7 +9,7 @@ import pytest
 from tests.core.test_diagnosis import PARKED, probability, verdict_on
 from tests.core.test_engines import BOOKS, every_book
 
-from flaneur.core.book.loading import task_observations
+from flaneur.core.book.references import task_observations
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.chain import ChainDrive, ChainWear

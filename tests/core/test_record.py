@@ -263,11 +263,11 @@ def test_a_mark_that_is_worded_differently_is_refused_when_the_book_is_loaded(
     )
     with pytest.raises(BookError) as error:
         parse_book(worded)
-    assert any("“a tooth behind” names no number of teeth" in fault for fault in error.value.faults)
+    assert any("“a tooth behind” names no number of teeth" in fault for fault in error.value.lines)
     wrong = book_text.replace("right: [on the mark]", "right: [on the mark, one tooth late]", 1)
     with pytest.raises(BookError) as error:
         parse_book(wrong)
-    assert any("right on its mark only" in fault for fault in error.value.faults)
+    assert any("right on its mark only" in fault for fault in error.value.lines)
     assert TeethOff.said("on the mark") is TeethOff.ON_MARK
     assert (TeethOff.LATE_2.teeth, TeethOff.EARLY_1.teeth) == (2, -1)
 

@@ -245,7 +245,7 @@ def test_a_crank_wheel_that_shows_no_beginning_is_refused(
 ) -> None:
     with pytest.raises(BookError) as error:
         parse_book(book_text.replace(old, new))
-    assert any(words in fault for fault in error.value.faults)
+    assert any(words in fault for fault in error.value.lines)
 
 
 def test_the_timeline_expects_edges_where_the_book_has_them(book: EngineBook) -> None:

@@ -88,7 +88,7 @@ def error_out(error: FlaneurError) -> ErrorOut:
         read=error.read,
         expected=error.expected,
         advice=error.advice,
-        faults=error.faults if isinstance(error, BookError) else [],
+        faults=error.lines if isinstance(error, BookError) else [],
         changes=error.changes if isinstance(error, StaleJob) else [],
     )
 

@@ -12,7 +12,9 @@ FlaneurError
  └─ KeyTextError   a text is not the key it should be
 """
 
+from collections.abc import Sequence
 from enum import StrEnum
+from typing import NamedTuple, Self
 
 
 class ErrorCode(StrEnum):
@@ -89,21 +91,52 @@ class FlaneurError(Exception):
         return " ".join(parts)
 
 
+class Fault(NamedTuple):
+    """One fault of a book: where in the file, what was found there, what was expected."""
+
+    path: str
+    found: str
+    expected: str = ""
+
+    @property
+    def line(self) -> str:
+        """The fault in one line for a person."""
+        return f"{self.path}: {self.found}" + (
+            f", expected {self.expected}" if self.expected else ""
+        )
+
+
 class BookError(FlaneurError):
-    """An engine book cannot be used; ``faults`` holds one line per fault, each with its path in the
-    file.
-    """
+    """An engine book cannot be used, or holds nothing of that name; ``faults`` says where."""
 
     code = ErrorCode.BOOK_UNUSABLE
 
-    def __init__(self, message: str, faults: list[str], **words: str) -> None:
-        super().__init__(
-            message,
-            read=words.get("read", ""),
-            expected=words.get("expected", ""),
-            advice=words.get("advice", ""),
+    def __init__(
+        self,
+        message: str,
+        faults: Sequence[Fault] = (),
+        *,
+        read: str = "",
+        expected: str = "",
+        advice: str = "",
+    ) -> None:
+        super().__init__(message, read=read, expected=expected, advice=advice)
+        self.faults = tuple(faults)
+
+    @property
+    def lines(self) -> list[str]:
+        """A line for each fault, for a person."""
+        return [fault.line for fault in self.faults]
+
+    @classmethod
+    def of(cls, faults: Sequence[Fault]) -> Self:
+        """The refusal of a book with these faults."""
+        return cls(
+            f"The engine book has {len(faults)} fault{'s' if len(faults) != 1 else ''}.",
+            faults,
+            read=faults[0].line,
+            advice="Mend the file and check it again.",
         )
-        self.faults = faults
 
 
 class CaptureError(FlaneurError):

@@ -8,7 +8,7 @@ from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.check import clearance_checks
 from flaneur.core.drive.check import geometry_checks
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 from flaneur.core.plan.check import component_checks
 
 
@@ -18,10 +18,10 @@ def load_book(path: Path) -> EngineBook:
         text = path.read_text(encoding="utf-8")
     except FileNotFoundError as error:
         raise BookError(
-            f"There is no engine book at {path}.", [f"file: {path} does not exist"]
+            f"There is no engine book at {path}.", [Fault("file", f"{path} does not exist")]
         ) from error
     except (UnicodeDecodeError, IsADirectoryError) as error:
-        raise BookError(f"{path} is not a text file.", [f"file: {error}"]) from error
+        raise BookError(f"{path} is not a text file.", [Fault("file", str(error))]) from error
     return check_book(text)
 
 
@@ -35,9 +35,9 @@ class Examined:
     checks: list[Check]
 
     @property
-    def faults(self) -> list[str]:
-        """Lines of every check that does not hold."""
-        return [check.line for check in self.checks if not check.holds]
+    def faults(self) -> list[Fault]:
+        """What every check that does not hold found."""
+        return _failed(self.checks)
 
 
 def book_checks(book: EngineBook) -> list[Check]:
@@ -52,8 +52,7 @@ def examine(text: str) -> Examined:
     try:
         book = parse_book(text)
     except BookError as error:
-        lines = [fault.partition(": ") for fault in error.faults]
-        return Examined(None, [Check(path, found, "", False) for path, _, found in lines])
+        return Examined(None, [Check.failing(fault) for fault in error.faults])
     return Examined(book, book_checks(book))
 
 
@@ -62,12 +61,11 @@ def check_book(text: str) -> EngineBook:
     order of work.
     """
     book = parse_book(text)
-    faults = [check.line for check in book_checks(book) if not check.holds]
+    faults = _failed(book_checks(book))
     if faults:
-        raise BookError(
-            f"The engine book has {len(faults)} fault{'s' if len(faults) > 1 else ''}.",
-            faults,
-            read=faults[0],
-            advice="Mend the file and check it again.",
-        )
+        raise BookError.of(faults)
     return book
+
+
+def _failed(checks: list[Check]) -> list[Fault]:
+    return [check.fault for check in checks if not check.holds]

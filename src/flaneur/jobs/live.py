@@ -3,16 +3,18 @@ it.
 """
 
 import threading
+from collections import defaultdict
 
 from sqlalchemy import Engine
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError, ErrorCode, FlaneurError
+from flaneur.core.measuring.kinds import Phase
 from flaneur.core.people import Person
 from flaneur.devices.box import BoxClient
 from flaneur.devices.live import LiveSession, LiveStatus, Owner
-from flaneur.jobs.capturing import BOX_RATE_HZ, keep
-from flaneur.jobs.work import changing
+from flaneur.jobs.capturing import BOX_RATE_HZ, keep, tell_the_stand_in, unit_at_box
+from flaneur.jobs.work import changing, looking
 
 SHORTEST_S = 1.0
 SPEEDS_RPM = (1200, 2000, 3000)
@@ -38,6 +40,7 @@ class LiveLooks:
         self.engine = engine
         self._lock = threading.Lock()
         self._looks: dict[int, LiveSession] = {}
+        self._turns: defaultdict[int, threading.Lock] = defaultdict(threading.Lock)
 
     def of(self, job_id: int) -> LiveSession | None:
         """The live look of a job, whoever's it is."""
@@ -60,34 +63,46 @@ class LiveLooks:
             raise _somebody_else(found)
         return found
 
-    def check_free(self, job_id: int, owner: Owner, take_over: bool) -> None:
+    def _check_free(self, old: LiveSession | None, owner: Owner, take_over: bool) -> None:
         """Raise AtTheBox while somebody else is at it and nobody asked to take it over."""
-        old = self.of(job_id)
         if old is None or old.owner.person == owner.person or take_over:
             return
         if old.shown.state in (LiveStatus.LIVE, LiveStatus.CONNECTING):
             raise _somebody_else(old)
 
     def connect(
-        self, job_id: int, box: BoxClient, book: EngineBook, unit: str, cold: bool, owner: Owner
+        self, job_id: int, box: BoxClient, owner: Owner, *, cold: bool, take_over: bool
     ) -> LiveSession:
         """Connect the box to a job's engine and start it; what was recorded before is kept first.
-        Raises DeviceError.
+        Who asks for the same job meanwhile waits, and then finds it taken.
+
+        Raises AtTheBox, DeviceError, and BookError for an engine that cannot be captured.
         """
-        old = self.of(job_id)
-        if old is not None:
-            self.let_go(job_id, old)
-        new = LiveSession(
-            box, book, unit, BOX_RATE_HZ, cold, owner, lambda live: self._keep(job_id, live)
-        )
         with self._lock:
-            self._looks[job_id] = new
-        return new
+            turn = self._turns[job_id]
+        with turn:
+            with changing(self.engine, job_id, None, owner.person) as work:
+                work.book.check_capturable()
+                book, unit = work.book, unit_at_box(work)
+            old = self.of(job_id)
+            self._check_free(old, owner, take_over)
+            if owner.phase == Phase.AFTER:
+                with looking(self.engine, job_id, owner.person) as work:
+                    tell_the_stand_in(work, box)
+            if old is not None:
+                self.let_go(job_id, old)
+            new = LiveSession(
+                box, book, unit, BOX_RATE_HZ, cold, owner, lambda live: self._keep(job_id, live)
+            )
+            with self._lock:
+                self._looks[job_id] = new
+            return new
 
     def let_go(self, job_id: int, live: LiveSession) -> None:
         """Let go of the box. A record under way is kept first."""
         with self._lock:
-            self._looks.pop(job_id, None)
+            if self._looks.get(job_id) is live:
+                del self._looks[job_id]
         self._keep(job_id, live)
         live.stop()
 

@@ -7,6 +7,7 @@ from flaneur.core.bench.tally import Tally
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.sheets import reading_name
+from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.plan.plan import AskedKind
 from flaneur.core.readings.counting import counting
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
@@ -37,10 +38,9 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         "hours_typed": "hours",
     }
     intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
-    intake.append(
-        f"oil state {job.intake.get('oil_state', 'unknown')}, accessory noises "
-        f"{job.intake.get('accessories', 'unknown')}"
-    )
+    oil = OilState(job.intake.get("oil_state", OilState.UNKNOWN))
+    noise = AccessoryNoise(job.intake.get("accessories", AccessoryNoise.UNKNOWN))
+    intake.append(f"oil state {oil.words}, accessory noises {noise.words}")
     return ReportContent(
         number=job.number,
         unit=unit.name,

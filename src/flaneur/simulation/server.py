@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.errors import BookError, DeviceError, FlaneurError
+from flaneur.core.errors import BookError, DeviceError, Fault, FlaneurError
 from flaneur.core.faults.model import Faults
 from flaneur.formats.books import load_book
 from flaneur.formats.devices.lines import read_line, send_line
@@ -49,7 +49,7 @@ class Engines:
 
     def book(self, name: str) -> EngineBook:
         if name not in self.books:
-            raise BookError(f"The box knows no engine {name}.", [f"engine: {name}"])
+            raise BookError(f"The box knows no engine {name}.", [Fault("engine", name)])
         return self.books[name]
 
 
@@ -126,7 +126,7 @@ def run(
     try:
         engines = Engines(options.books, options.state)
     except BookError as error:
-        raise SystemExit("\n".join([str(error), *error.faults])) from error
+        raise SystemExit("\n".join([str(error), *error.lines])) from error
     with make(("127.0.0.1", options.port), engines) as server:
         signal.signal(signal.SIGTERM, lambda *_: threading.Thread(target=server.shutdown).start())
         log.info(json.dumps({"listening": server.server_address}))

@@ -220,7 +220,7 @@ def _book(session: Session, archive: Archive, by: str) -> tuple[int, EngineBook]
         try:
             check_book(archive.book)
         except BookError as error:
-            fault = error.faults[0] if error.faults else error.message
+            fault = error.faults[0].line if error.faults else error.message
             raise ArchiveError(
                 "The engine book in the job file has faults.",
                 read=fault[:200],

@@ -1676,6 +1676,10 @@ export interface components {
             /** Notice */
             notice: string;
             intake: components["schemas"]["Intake"];
+            /** Oil States */
+            oil_states: components["schemas"]["OilChoice"][];
+            /** Accessory Noises */
+            accessory_noises: components["schemas"]["AccessoryChoice"][];
             /** Is Signed */
             is_signed: boolean;
             /** Is Released */
@@ -1722,12 +1726,8 @@ export interface components {
              * @default
              */
             standing_hours: string;
-            /**
-             * Oil State
-             * @default unknown
-             * @enum {string}
-             */
-            oil_state: "good" | "poor" | "unknown";
+            /** @default unknown */
+            oil_state: components["schemas"]["OilState"];
             /**
              * Oil Note
              * @default
@@ -1743,12 +1743,8 @@ export interface components {
              * @default
              */
             replaced_before: string;
-            /**
-             * Accessories
-             * @default unknown
-             * @enum {string}
-             */
-            accessories: "excluded" | "not excluded" | "unknown";
+            /** @default unknown */
+            accessories: components["schemas"]["AccessoryNoise"];
             /** Version */
             version: number;
         };
@@ -3288,6 +3284,18 @@ export interface components {
              */
             reserve: string;
         };
+        /** AccessoryChoice */
+        AccessoryChoice: {
+            code: components["schemas"]["AccessoryNoise"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * AccessoryNoise
+         * @description Whether pump, pulley or belt can be what is heard.
+         * @enum {string}
+         */
+        AccessoryNoise: "excluded" | "not_excluded" | "unknown";
         /** Intake */
         Intake: {
             /**
@@ -3310,12 +3318,8 @@ export interface components {
              * @default
              */
             standing_hours: string;
-            /**
-             * Oil State
-             * @default unknown
-             * @enum {string}
-             */
-            oil_state: "good" | "poor" | "unknown";
+            /** @default unknown */
+            oil_state: components["schemas"]["OilState"];
             /**
              * Oil Note
              * @default
@@ -3331,12 +3335,8 @@ export interface components {
              * @default
              */
             replaced_before: string;
-            /**
-             * Accessories
-             * @default unknown
-             * @enum {string}
-             */
-            accessories: "excluded" | "not excluded" | "unknown";
+            /** @default unknown */
+            accessories: components["schemas"]["AccessoryNoise"];
         };
         /**
          * JobStage
@@ -3364,6 +3364,18 @@ export interface components {
             /** Is Reversed */
             is_reversed: boolean;
         };
+        /** OilChoice */
+        OilChoice: {
+            code: components["schemas"]["OilState"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * OilState
+         * @description What the oil's level and age let expect of it.
+         * @enum {string}
+         */
+        OilState: "good" | "poor" | "unknown";
         /**
          * PartState
          * @description What is known of a part, or being done with it.

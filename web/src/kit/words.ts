@@ -25,3 +25,8 @@ export function clock(iso: string): string {
     ? time
     : `${when.toLocaleDateString("en-GB", { day: "2-digit", month: "short" })} ${time}`;
 }
+
+/** The server's choices as a control takes them. */
+export function offered<T extends string>(choices: readonly { code: T; words: string }[] = []) {
+  return choices.map(({ code, words }) => ({ value: code, label: words }));
+}

@@ -1,6 +1,9 @@
 """One line of a book's check."""
 
 from dataclasses import dataclass
+from typing import Self
+
+from flaneur.core.errors import Fault
 
 
 @dataclass(frozen=True)
@@ -17,6 +20,14 @@ class Check:
     @property
     def line(self) -> str:
         """The check in one line: where, what was found, what was expected."""
-        return f"{self.path}: {self.found}" + (
-            f", expected {self.expected}" if self.expected else ""
-        )
+        return self.fault.line
+
+    @property
+    def fault(self) -> Fault:
+        """What is wrong where the check does not hold."""
+        return Fault(self.path, self.found, self.expected)
+
+    @classmethod
+    def failing(cls, fault: Fault) -> Self:
+        """The check that found ``fault``."""
+        return cls(*fault, holds=False)

@@ -1,51 +1,39 @@
-"""Reading an engine book from YAML text, with one line per fault and its path in the file."""
+"""Reading an engine book from YAML text, every fault with its path in the file."""
 
-from collections.abc import Iterator
 from typing import Any
 
 import yaml
 from pydantic import ValidationError
 
-from flaneur.core.book.drive import Chain
-from flaneur.core.book.marks import TeethOff
-from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
-from flaneur.core.book.valves import Clearance
-from flaneur.core.book.wheels import crank_events_deg
-from flaneur.core.errors import BookError, KeyTextError
-from flaneur.core.keys import Contact, StepRef, Verb
+from flaneur.core.book.references import reference_faults
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import BookError, Fault
 
 LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 MOST_NESTED = 30
 
 
 def parse_book(text: str) -> EngineBook:
-    """Parse and cross-check a book. Raises BookError with every fault found, each as ``path:
-    what``.
-    """
+    """Parse and cross-check a book. Raises BookError with every fault found."""
     try:
         _check_depth(text)
         raw: Any = yaml.load(text, Loader=LOADER)
     except yaml.YAMLError as error:
         mark = getattr(error, "problem_mark", None)
-        place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
-        raise _refused([f"{place}: {getattr(error, 'problem', None) or 'not YAML'}"]) from error
+        found = getattr(error, "problem", None) or "not YAML"
+        raise BookError.of([Fault(_place(mark), found)]) from error
     if not isinstance(raw, dict):
-        raise _refused(
-            [
-                f"file: read {type(raw).__name__}, expected a mapping that starts with format: "
-                "flaneur-book/1"
-            ]
-        )
+        wanted = "a mapping that starts with format: flaneur-book/1"
+        raise BookError.of([Fault("file", f"read {type(raw).__name__}", wanted)])
     try:
         book = EngineBook.model_validate(raw)
     except ValidationError as error:
-        lines = [
-            f"{'.'.join(str(p) for p in e['loc']) or 'file'}: {e['msg']}" for e in error.errors()
-        ]
-        raise _refused(lines) from error
-    faults = list(_reference_faults(book))
+        raise BookError.of(
+            [Fault(".".join(map(str, e["loc"])) or "file", e["msg"]) for e in error.errors()]
+        ) from error
+    faults = list(reference_faults(book))
     if faults:
-        raise _refused(faults)
+        raise BookError.of(faults)
     return book
 
 
@@ -58,260 +46,9 @@ def _check_depth(text: str) -> None:
         depth += isinstance(event, yaml.CollectionStartEvent)
         depth -= isinstance(event, yaml.CollectionEndEvent)
         if depth > MOST_NESTED:
-            mark = event.start_mark
-            place = f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"
-            raise _refused([f"{place}: nested more than {MOST_NESTED} deep"])
+            place = _place(event.start_mark)
+            raise BookError.of([Fault(place, f"nested more than {MOST_NESTED} deep")])
 
 
-def _refused(faults: list[str]) -> BookError:
-    count = f"{len(faults)} fault{'s' if len(faults) != 1 else ''}"
-    return BookError(
-        f"The engine book has {count}.",
-        faults,
-        read=faults[0],
-        advice="Mend the file and check it again.",
-    )
-
-
-def _reference_faults(book: EngineBook) -> Iterator[str]:
-    yield from _drive_faults(book)
-    yield from _component_faults(book)
-    yield from _operation_faults(book)
-
-
-def _missing(path: str, name: str, known: Any, what: str) -> Iterator[str]:
-    if name not in known:
-        yield f"{path}: no {what} is called {name}"
-
-
-def _drive_faults(book: EngineBook) -> Iterator[str]:
-    for group, wheels in (("sprockets", book.sprockets), ("gears", book.gears)):
-        for key, wheel in wheels.items():
-            yield from _missing(f"{group}.{key}.shaft", wheel.shaft, book.shafts, "shaft")
-            yield from _missing(f"{group}.{key}.plane", wheel.plane, book.planes, "drive plane")
-    for key, shaft in book.shafts.items():
-        if shaft.bank is not None:
-            yield from _missing(f"shafts.{key}.bank", shaft.bank, book.banks, "bank")
-    for key, chain in book.chains.items():
-        yield from _chain_faults(book, f"chains.{key}", chain)
-    yield from _face_faults(book)
-    for key, phaser in book.phasers.items():
-        yield from _missing(f"phasers.{key}.shaft", phaser.shaft, book.shafts, "shaft")
-    yield from _tone_wheel_faults(book)
-    yield from _mark_faults(book)
-    if book.clearance:
-        yield from _clearance_faults(book, book.clearance)
-
-
-def _chain_faults(book: EngineBook, path: str, chain: Chain) -> Iterator[str]:
-    """The loop begins at its driver and runs over what there is, in one plane, over one arm."""
-    if chain.loop[0] != chain.driver:
-        yield f"{path}.loop: starts with {chain.loop[0]}, expected the driver {chain.driver}"
-    faces = {**book.guides, **book.arms}
-    for i, item in enumerate(chain.loop):
-        if item not in book.sprockets and item not in faces:
-            yield f"{path}.loop.{i}: no sprocket, guide or arm is called {item}"
-    if sum(item in book.arms for item in chain.loop) > 1:
-        yield f"{path}.loop: more than one arm, expected at most one that a tensioner moves"
-    planes = {book.sprockets[item].plane for item in chain.loop if item in book.sprockets}
-    if len(planes) > 1:
-        yield (
-            f"{path}.loop: its sprockets lie in {', '.join(sorted(planes))}, expected one drive "
-            "plane"
-        )
-    for i, count in enumerate(chain.counts):
-        for end in (count.start, count.end):
-            if end not in chain.loop or end not in book.sprockets:
-                yield f"{path}.counts.{i}: {end} is not a sprocket of this chain"
-
-
-def _face_faults(book: EngineBook) -> Iterator[str]:
-    """Guides and arms lie on their chain's loop and are not worn before their limit."""
-    for group, faces in (("guides", book.guides), ("arms", book.arms)):
-        for key, face in faces.items():
-            path = f"{group}.{key}"
-            yield from _missing(f"{path}.chain", face.chain, book.chains, "chain")
-            if face.chain in book.chains and key not in book.chains[face.chain].loop:
-                yield f"{path}.chain: {face.chain} does not run over it"
-            if face.limit_wear_mm > face.liner_mm:
-                yield (
-                    f"{path}.limit_wear_mm: {face.limit_wear_mm} mm is more than the liner's "
-                    f"{face.liner_mm} mm"
-                )
-    for key, arm in book.arms.items():
-        yield from _missing(f"arms.{key}.tensioner", arm.tensioner, book.tensioners, "tensioner")
-
-
-def _tone_wheel_faults(book: EngineBook) -> Iterator[str]:
-    """One crank wheel or no wheel at all, each channel once, and patterns that can be told."""
-    for key, wheel in book.tone_wheels.items():
-        yield from _missing(f"tone_wheels.{key}.shaft", wheel.shaft, book.shafts, "shaft")
-    crank_wheels = sum(w.kind != "vanes" for w in book.tone_wheels.values())
-    if crank_wheels > 1 or (book.tone_wheels and not crank_wheels):
-        yield "tone_wheels: expected one crank wheel, of kind gap or edges, or no wheel at all"
-    channels = [w.channel for w in book.tone_wheels.values()]
-    for channel in sorted({c for c in channels if channels.count(c) > 1}):
-        yield f"tone_wheels: channel {channel} is used twice"
-    yield from _vane_faults(book)
-
-
-def _mark_faults(book: EngineBook) -> Iterator[str]:
-    wheels = {**book.sprockets, **book.gears}
-    for key, mark in book.marks.items():
-        yield from _missing(f"marks.{key}.wheel", mark.wheel, wheels, "sprocket or gear")
-    for i, mesh in enumerate(book.meshes):
-        for gear in (mesh.driver, mesh.driven):
-            yield from _missing(f"meshes.{i}", gear, book.gears, "gear")
-    for i, position in enumerate(book.check_positions):
-        for cam in position.cams:
-            yield from _missing(f"check_positions.{i}.cams", cam, book.cams, "cam")
-        if position.tool is not None:
-            yield from _missing(f"check_positions.{i}.tool", position.tool, book.tools, "tool")
-    for key, tool in book.tools.items():
-        for shaft in tool.holds:
-            yield from _missing(f"tools.{key}.holds", shaft, book.shafts, "shaft")
-
-
-def _clearance_faults(book: EngineBook, clearance: Clearance) -> Iterator[str]:
-    every = {c for bank in book.banks.values() for c in bank.cylinders}
-    if set(clearance.fires_deg) != every:
-        yield (
-            f"clearance.fires_deg: gives cylinders {sorted(clearance.fires_deg)}, expected "
-            f"{sorted(every)}"
-        )
-    for key, group in clearance.valves.items():
-        yield from _missing(f"clearance.valves.{key}.cam", group.cam, book.cams, "cam")
-        for cylinder in sorted(set(group.cylinders) - every):
-            yield f"clearance.valves.{key}.cylinders: there is no cylinder {cylinder}"
-    for i, holding in enumerate(clearance.holding):
-        for cam in holding.cams:
-            yield from _missing(f"clearance.holding.{i}.cams", cam, book.cams, "cam")
-        for group, cylinders in holding.followers_out.items():
-            yield from _missing(
-                f"clearance.holding.{i}.followers_out", group, clearance.valves, "valve group"
-            )
-            for cylinder in sorted(set(cylinders) - every):
-                yield (
-                    f"clearance.holding.{i}.followers_out.{group}: there is no cylinder {cylinder}"
-                )
-
-
-def _vane_faults(book: EngineBook) -> Iterator[str]:
-    for key, wheel in book.tone_wheels.items():
-        if wheel.kind == "vanes":
-            flat = [edge for vane in wheel.vanes_deg for edge in vane]
-            if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 720:
-                yield (
-                    f"tone_wheels.{key}.vanes_deg: edges must rise from 0 to below 720, read {flat}"
-                )
-        else:
-            yield from _crank_wheel_faults(f"tone_wheels.{key}", wheel)
-
-
-def _crank_wheel_faults(path: str, wheel: GapWheel | EdgeWheel) -> Iterator[str]:
-    """A crank wheel must show where a turn begins: even teeth do not."""
-    if isinstance(wheel, EdgeWheel):
-        flat = [edge for tooth in wheel.teeth_deg for edge in tooth]
-        if flat != sorted(set(flat)) or flat[0] < 0 or flat[-1] >= 360:
-            yield f"{path}.teeth_deg: edges must rise from 0 to below 360, read {flat}"
-            return
-    else:
-        for i, gap in enumerate(wheel.more_gaps):
-            if gap.after + gap.missing > wheel.teeth - wheel.missing - 1:
-                yield f"{path}.more_gaps.{i}: lies beyond the wheel's {wheel.teeth} places"
-                return
-    angles = crank_events_deg(wheel)
-    steps = [round(b - a, 6) for a, b in zip(angles, [*angles[1:], angles[0] + 360.0], strict=True)]
-    period = next(k for k in range(1, len(steps) + 1) if steps == steps[k:] + steps[:k])
-    if period != len(steps):
-        yield (
-            f"{path}: the pattern repeats {len(steps) // period} times a turn, expected once; "
-            "nothing shows where a turn begins"
-        )
-
-
-def _component_faults(book: EngineBook) -> Iterator[str]:
-    parts = {
-        **book.chains,
-        **book.guides,
-        **book.arms,
-        **book.tensioners,
-        **book.phasers,
-        **book.sprockets,
-        **book.gears,
-    }
-    for key, component in book.components.items():
-        path = f"components.{key}"
-        if component.part is not None:
-            yield from _missing(
-                f"{path}.part",
-                component.part,
-                parts,
-                "chain, guide, arm, tensioner, phaser, sprocket or gear",
-            )
-        for field in ("covered_by", "renew_with", "fit_after"):
-            for other in getattr(component, field):
-                yield from _missing(f"{path}.{field}", other, book.components, "component")
-        for fastener in component.fasteners:
-            yield from _missing(f"{path}.fasteners", fastener, book.fasteners, "fastener")
-        yield from _task_faults(book, f"{path}.remove", component.remove)
-        yield from _task_faults(book, f"{path}.fit", component.fit)
-
-
-def _operation_faults(book: EngineBook) -> Iterator[str]:
-    for key, operation in book.operations.items():
-        path = f"operations.{key}"
-        yield from _task_faults(book, path, operation)
-        for component in operation.needed_for:
-            yield from _missing(f"{path}.needed_for", component, book.components, "component")
-        for field in ("before", "after"):
-            for reference in getattr(operation, field):
-                try:
-                    verb, name = StepRef.of(reference)
-                except KeyTextError:
-                    yield (
-                        f"{path}.{field}: {reference} starts with none of op:, remove:, fit:, "
-                        "torque:"
-                    )
-                    continue
-                if verb is Verb.OPERATION:
-                    yield from _missing(f"{path}.{field}", name, book.operations, "operation")
-                else:
-                    yield from _missing(f"{path}.{field}", name, book.components, "component")
-
-
-def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[str]:
-    for caution in task.cautions:
-        yield from _missing(f"{path}.cautions", caution, book.cautions, "caution")
-    for observe in task_observations(task):
-        if observe.kind == "count" and observe.expected is None:
-            yield f"{path}.observe.expected: a count needs the number expected"
-        if observe.kind in ("word", "mark") and not set(observe.right) & set(observe.choices):
-            yield f"{path}.observe.right: none of the right answers is among the choices"
-        if observe.kind == "mark":
-            if not _is_contact(book, observe.contact):
-                yield (
-                    f"{path}.observe.contact: {observe.contact} is not a chain/sprocket of this "
-                    "book"
-                )
-            for choice in observe.choices:
-                if TeethOff.said(choice) is None:
-                    yield (
-                        f"{path}.observe.choices: “{choice}” names no number of teeth; say "
-                        f"{', '.join(t.words for t in TeethOff)}"
-                    )
-            if any(TeethOff.said(c) not in (None, TeethOff.ON_MARK) for c in observe.right):
-                yield f"{path}.observe.right: a contact is right on its mark only"
-
-
-def _is_contact(book: EngineBook, text: str | None) -> bool:
-    try:
-        chain, sprocket = Contact.of(text or "")
-    except KeyTextError:
-        return False
-    return chain in book.chains and sprocket in book.chains[chain].loop
-
-
-def task_observations(task: Task) -> list[Observe]:
-    """All that must be seen in a task, in order."""
-    return [*([task.observe] if task.observe else []), *task.observes]
+def _place(mark: Any) -> str:
+    return f"line {mark.line + 1}, column {mark.column + 1}" if mark else "file"

@@ -25,7 +25,7 @@ from flaneur.core.book.drive import (
 )
 from flaneur.core.book.marks import CheckPosition, Mark, Tool
 from flaneur.core.book.valves import Clearance
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 MAIN = "main"
 
@@ -342,7 +342,7 @@ class EngineBook(BookModel):
             raise BookError(
                 f"The {self.name} has its {wheel.name.lower()} but no cam tone wheels: a capture "
                 "of it shows no cam.",
-                ["tone_wheels: no wheel of kind vanes"],
+                [Fault("tone_wheels", "no wheel of kind vanes")],
                 read="no cam wheel in the book",
                 expected="a wheel of kind vanes on a cam",
                 advice="Read this engine by its marks, lash and lengths.",
@@ -359,7 +359,7 @@ class EngineBook(BookModel):
         raise BookError(
             f"The {self.name} carries no tone wheel on its crankshaft: a capture of it cannot be "
             "decoded.",
-            ["tone_wheels: no wheel of kind gap or edges"],
+            [Fault("tone_wheels", "no wheel of kind gap or edges")],
             read="no crank wheel in the book",
             expected="a wheel of kind gap or edges",
             advice="Read this engine by its marks, lash and lengths.",

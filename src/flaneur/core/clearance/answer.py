@@ -117,7 +117,6 @@ def _late(train: DriveTrain, tooth: tuple[str, int]) -> dict[str, float]:
     if contact not in train.contacts():
         raise BookError(
             "The book has no such contact of chain and sprocket.",
-            [contact],
             read=contact,
             expected=", ".join(train.contacts()),
         )

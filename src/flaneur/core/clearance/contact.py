@@ -21,7 +21,7 @@ from flaneur.core.clearance.motion import (
     piston_drop_mm,
     reach_mm,
 )
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -106,7 +106,7 @@ class Contacts:
         if book.clearance is None:
             raise BookError(
                 f"The book of the {book.name} has no clearance data: unknown, treat as touching.",
-                ["clearance: missing"],
+                [Fault("clearance", "missing")],
                 read="no piston and valve data",
                 expected="bore, stroke, rod, valves",
                 advice="Take it that valves and pistons meet; turn nothing with a chain off unless "
@@ -136,7 +136,7 @@ class Contacts:
         for cam in cams:
             if cam not in self.book.cams:
                 raise BookError(
-                    "The book has no such cam.", [cam], read=cam, expected=", ".join(self.book.cams)
+                    "The book has no such cam.", read=cam, expected=", ".join(self.book.cams)
                 )
 
     def travel_deg(self, cam: str) -> tuple[float, float]:

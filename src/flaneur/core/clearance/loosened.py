@@ -109,14 +109,12 @@ class Loosening:
         if unknown:
             raise BookError(
                 "The book has no such chain.",
-                unknown,
                 read=unknown[0],
                 expected=", ".join(self.train.chains),
             )
         if not 0 <= crank_deg < 720:  # NaN is refused too
             raise BookError(
                 "That is no crank angle.",
-                [str(crank_deg)],
                 read=str(crank_deg),
                 expected="degrees from 0 to below 720",
             )

@@ -57,8 +57,7 @@ def valves_off(book: EngineBook, late_deg: dict[str, float]) -> ValvesOff:
         if not math.isfinite(late):
             raise BookError(
                 "A cam's lateness is no number.",
-                [cam],
-                read=str(late),
+                read=f"{cam} {late}",
                 expected="crank degrees, late positive",
             )
     kept = contacts.reserve_mm

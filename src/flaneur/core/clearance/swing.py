@@ -51,7 +51,6 @@ def held_by(contacts: Contacts, holding: int | None) -> Held:
     if not 0 <= holding < len(ways):
         raise BookError(
             "The book has no such way of holding.",
-            [str(holding)],
             read=str(holding),
             expected=f"0 to {len(ways) - 1}",
         )

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from flaneur.core.book.drive import Arm, Tensioner
 from flaneur.core.drive.loop import Disc
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 
 def clock_to_heading(clock_deg: float) -> float:
@@ -46,7 +46,12 @@ def arm_pose(
     if abs(cosine) > 1:
         raise BookError(
             f"The plunger of {arm.tensioner} cannot swing {arm_id} to {plunger_mm:.1f} mm.",
-            [f"arms.{arm_id}: lever {lever:.1f} mm, asked extension {plunger_mm:.1f} mm"],
+            [
+                Fault(
+                    f"arms.{arm_id}",
+                    f"lever {lever:.1f} mm, asked extension {plunger_mm:.1f} mm",
+                )
+            ],
         )
     swing = math.copysign(math.acos(cosine), gamma) - gamma
     cx, cy = arm.centre_mm[0] - arm.pivot_mm[0], arm.centre_mm[1] - arm.pivot_mm[1]

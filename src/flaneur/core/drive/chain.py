@@ -10,7 +10,7 @@ from flaneur.core.book.drive import Arm, Guide, Tensioner
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.arm import arm_pose, clock_to_heading
 from flaneur.core.drive.loop import TWO_PI, Disc, Path, belt_radius, pitch_radius, solve_path
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ class ChainDrive:
         if self.arm_id is None:
             raise BookError(
                 f"The {self.chain.name} has no tensioner.",
-                [f"chains.{self.id}.loop: no arm in it"],
+                [Fault(f"chains.{self.id}.loop", "no arm in it")],
                 read="no plunger",
             )
         return self.book.arms[self.arm_id]
@@ -157,8 +157,10 @@ class ChainDrive:
         raise BookError(
             f"The {self.chain.name} does not fit its loop at any plunger extension.",
             [
-                f"chains.{self.id}.links: {self.chain.links} links, the loop needs "
-                f"{here + self.chain.links:.2f}"
+                Fault(
+                    f"chains.{self.id}.links",
+                    f"{self.chain.links} links, the loop needs {here + self.chain.links:.2f}",
+                )
             ],
         )
 

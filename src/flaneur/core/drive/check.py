@@ -23,9 +23,7 @@ def geometry_checks(book: EngineBook) -> Iterator[Check]:
     try:
         train = DriveTrain(book)
     except BookError as error:
-        for fault in error.faults:
-            path, _, found = fault.partition(": ")
-            yield Check(path, found, "", False)
+        yield from map(Check.failing, error.faults)
         return
     for drive in train.chains.values():
         yield from _loop(drive)

@@ -10,7 +10,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 TWO_PI = 2 * math.pi
 
@@ -106,7 +106,12 @@ def _strand(a: Disc, b: Disc) -> tuple[float, float]:
     if abs(k) >= distance:
         raise BookError(
             f"The faces of {a.id} and {b.id} overlap: no strand fits between them.",
-            [f"{a.id}, {b.id}: centres {distance:.1f} mm apart, radii need {abs(k):.1f} mm"],
+            [
+                Fault(
+                    f"{a.id}, {b.id}",
+                    f"centres {distance:.1f} mm apart, radii need {abs(k):.1f} mm",
+                )
+            ],
         )
     return math.sqrt(distance**2 - k**2), math.atan2(dy, dx) + math.asin(k / distance)
 

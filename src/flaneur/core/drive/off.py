@@ -82,14 +82,12 @@ def one_tooth_off(book: EngineBook, contact: str, teeth: int) -> OneToothOff:
     if contact not in train.contacts():
         raise BookError(
             "The book has no such contact of chain and sprocket.",
-            [contact],
             read=contact,
             expected=", ".join(train.contacts()),
         )
     if not 1 <= abs(teeth) <= 5:
         raise BookError(
             "A chain is set one to five teeth off here.",
-            [contact],
             read=str(teeth),
             expected="−5 to 5, not 0",
         )

@@ -6,7 +6,7 @@ from functools import cached_property
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import ChainDrive, ChainWear
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 from flaneur.core.faults.model import Faults
 from flaneur.core.keys import Contact
 
@@ -40,11 +40,11 @@ class DriveTrain:
             ready = [c for c in waiting if self._shaft(self.book.chains[c].driver) in driven]
             if not ready and not turned:
                 faults = [
-                    f"chains.{c}.driver: nothing turns {self.book.chains[c].driver}"
+                    Fault(f"chains.{c}.driver", f"nothing turns {self.book.chains[c].driver}")
                     for c in waiting
                 ]
                 raise BookError(
-                    "Some chains are not driven from the crankshaft.", faults, read=faults[0]
+                    "Some chains are not driven from the crankshaft.", faults, read=faults[0].line
                 )
             for chain in ready:
                 waiting.remove(chain)

@@ -5,7 +5,7 @@ import math
 from pydantic import BaseModel, ConfigDict, Field, field_validator
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 from flaneur.core.keys import Contact
 
 
@@ -80,13 +80,16 @@ class Faults(BaseModel):
             "tone_wheel_offset_deg": set(book.tone_wheels),
         }
         wrong = [
-            f"{field}.{key}: {book.name} has no such part (it has {', '.join(sorted(names))})"
+            Fault(
+                f"{field}.{key}",
+                f"{book.name} has no such part (it has {', '.join(sorted(names))})",
+            )
             for field, names in known.items()
             for key in getattr(self, field)
             if key not in names
         ]
         if wrong:
-            raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0])
+            raise BookError("These faults do not belong to this engine.", wrong, read=wrong[0].line)
 
 
 def after_repair(

@@ -16,7 +16,6 @@ from flaneur.core.measuring.worksheet import (
     Filled,
     MeasuredPart,
     Worksheet,
-    judged,
 )
 
 
@@ -36,6 +35,14 @@ class Feel(Worded):
     SEIZED = "seized", "seized"
 
 
+FEELS: dict[Feel, Band] = {
+    Feel.FIRM: "fine",
+    Feel.SPRINGY: "marginal",
+    Feel.AT_ONCE: "replace",
+    Feel.SEIZED: "replace",
+}
+
+
 class ToolFit(Worded):
     """Whether an alignment tool goes on."""
 
@@ -43,6 +50,14 @@ class ToolFit(Worded):
     STARTS = "starts", "starts, does not seat"
     NOT_AT_ALL = "not_at_all", "does not start"
     NOT_TRIED = "not_tried", "not tried"
+
+
+FITS: dict[ToolFit, Band] = {
+    ToolFit.SLIDES: "fine",
+    ToolFit.STARTS: "marginal",
+    ToolFit.NOT_AT_ALL: "replace",
+    ToolFit.NOT_TRIED: "unknown",
+}
 
 
 class Slack(Worded):
@@ -113,7 +128,7 @@ def compress(book: EngineBook, part: str, filled: Filled) -> Answer:
     t = tensioner_named(book, part)
     if filled.choice("method", TensionerBy) is TensionerBy.FEEL:
         feel = filled.choice("feel", Feel)
-        band = judged({Feel.FIRM: "fine", Feel.SPRINGY: "marginal"}, feel, "replace")
+        band = FEELS[feel]
         note = " Relative only: compare with a new one, filled with oil."
         return Answer(None, "", None, f"{t.name}: {feel.words}.{note}", band, ())
     seconds, load = filled.quantity("time"), filled.quantity("load")
@@ -196,12 +211,7 @@ def tool_fit(book: EngineBook, part: str, filled: Filled) -> Answer:
             "the slack, not of the timing.",
             "unknown",
         )
-    band = judged(
-        {ToolFit.SLIDES: "fine", ToolFit.STARTS: "marginal", ToolFit.NOT_AT_ALL: "replace"},
-        fit,
-        "unknown",
-    )
-    return Answer(None, "", None, f"{words}.", band)
+    return Answer(None, "", None, f"{words}.", FITS[fit])
 
 
 def _counts(book: EngineBook) -> dict[str, tuple[str, LinkCount]]:

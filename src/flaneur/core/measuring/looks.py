@@ -9,11 +9,11 @@ from flaneur.core.measuring.worksheet import (
     NOTE,
     WHOLE,
     Answer,
+    Band,
     Blank,
     Filled,
     MeasuredPart,
     Worksheet,
-    judged,
 )
 
 
@@ -24,6 +24,14 @@ class Amount(Worded):
     SOME = "some", "some"
     MUCH = "much", "much"
     NOT_LOOKED = "not_looked", "not looked"
+
+
+AMOUNTS: dict[Amount, Band] = {
+    Amount.MUCH: "replace",
+    Amount.SOME: "marginal",
+    Amount.NONE: "fine",
+    Amount.NOT_LOOKED: "unknown",
+}
 
 
 class FoundIn(Worded):
@@ -46,6 +54,17 @@ class Look(Worded):
     CHAIN_BESIDE = "chain_beside", "chain beside it"
     HOOKED = "hooked", "teeth hooked"
     NOT_SEEN = "not_seen", "could not see it"
+
+
+LOOKS: dict[Look, Band] = {
+    Look.WHOLE: "fine",
+    Look.GROOVED: "marginal",
+    Look.BROKEN: "replace",
+    Look.MISSING: "replace",
+    Look.CHAIN_BESIDE: "replace",
+    Look.HOOKED: "replace",
+    Look.NOT_SEEN: "unknown",
+}
 
 
 class NoiseAt(Worded):
@@ -77,6 +96,13 @@ class BeltOff(Worded):
     GONE = "gone", "the noise is gone"
 
 
+BELTS: dict[BeltOff, Band] = {
+    BeltOff.GONE: "fine",
+    BeltOff.STAYS: "marginal",
+    BeltOff.NOT_TRIED: "unknown",
+}
+
+
 class Level(Worded):
     """The oil level on its gauge."""
 
@@ -84,6 +110,14 @@ class Level(Worded):
     BETWEEN = "between", "between the marks"
     BELOW = "below", "below the mark"
     NOT_LOOKED = "not_looked", "not looked"
+
+
+LEVELS: dict[Level, Band] = {
+    Level.FULL: "fine",
+    Level.BETWEEN: "fine",
+    Level.BELOW: "replace",
+    Level.NOT_LOOKED: "unknown",
+}
 
 
 def debris_sheet(book: EngineBook) -> Worksheet:
@@ -117,15 +151,12 @@ def debris(_: EngineBook, __: str, filled: Filled) -> Answer:
     plastic, metal = filled.choice("plastic", Amount), filled.choice("metal", Amount)
     order = (Amount.MUCH, Amount.SOME, Amount.NOT_LOOKED, Amount.NONE)
     worst = next(amount for amount in order if amount in (plastic, metal))
-    band = judged(
-        {Amount.MUCH: "replace", Amount.SOME: "marginal", Amount.NONE: "fine"}, worst, "unknown"
-    )
     return Answer(
         None,
         "",
         None,
         f"{place.words.capitalize()}: plastic {plastic.words}, metal {metal.words}.",
-        band,
+        AMOUNTS[worst],
     )
 
 
@@ -167,10 +198,7 @@ def endoscope(book: EngineBook, part: str, filled: Filled) -> Answer:
         for g in (book.guides, book.arms, book.chains, book.tensioners, book.sprockets)
         if part in g
     )
-    band = judged(
-        {Look.WHOLE: "fine", Look.GROOVED: "marginal", Look.NOT_SEEN: "unknown"}, finding, "replace"
-    )
-    return Answer(None, "", None, f"{name}: {finding.words}.", band)
+    return Answer(None, "", None, f"{name}: {finding.words}.", LOOKS[finding])
 
 
 def noise_sheet(book: EngineBook) -> Worksheet:
@@ -253,13 +281,12 @@ def noise(_: EngineBook, __: str, filled: Filled) -> Answer:
         BeltOff.STAYS: "; stays with the belt off: not an accessory.",
         BeltOff.NOT_TRIED: "; accessories are not excluded yet.",
     }[belt]
-    band = judged({BeltOff.GONE: "fine", BeltOff.STAYS: "marginal"}, belt, "unknown")
     return Answer(
         seconds,
         "s" if seconds is not None else "",
         0.5 if seconds is not None else None,
         words,
-        band,
+        BELTS[belt],
     )
 
 
@@ -327,7 +354,7 @@ def oil(book: EngineBook, _: str, filled: Filled) -> Answer:
     """Pressure against the book's least, believed only when read hot."""
     level = filled.choice("level", Level)
     words = f"Oil level {level.words}"
-    band = judged({Level.BELOW: "replace", Level.NOT_LOOKED: "unknown"}, level, "fine")
+    band = LEVELS[level]
     if filled.has("age"):
         words += f", {filled.quantity('age'):g} h old"
     if not filled.has("pressure"):

@@ -84,11 +84,6 @@ class Answer:
 W = TypeVar("W", bound=Worded)
 
 
-def judged(table: dict[W, Band], said: W, rest: Band) -> Band:
-    """The band an answer stands for, ``rest`` for every other answer."""
-    return table.get(said, rest)
-
-
 class Filled:
     """The fields of a sheet as typed, read on demand; every error names its field."""
 

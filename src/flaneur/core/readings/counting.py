@@ -5,6 +5,7 @@ from typing import Protocol, TypeVar
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.measuring.kinds import Phase, ReadingKind
+from flaneur.core.measuring.told import OilState
 from flaneur.core.readings.taken import (
     CamReading,
     DirectReading,
@@ -106,7 +107,7 @@ def for_diagnosis(
     return Readings(
         engine=book.name,
         hours=known_hours(intake),
-        oil="good" if oil == "good" else "poor" if oil == "poor" else "unknown",
+        oil=OilState(oil) if oil in set(OilState) else OilState.UNKNOWN,
         cams=cam_readings(valid),
         plungers=[
             PlungerReading(

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
+from flaneur.core.measuring.told import OilState
 
 PhaserWord = Literal["parked", "commanded", "unknown", "none"]
 PHASER_STATES: tuple[PhaserWord, ...] = get_args(PhaserWord)
@@ -74,7 +75,7 @@ class Readings(ReadingModel):
 
     engine: str
     hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
-    oil: Literal["good", "poor", "unknown"] = "unknown"
+    oil: OilState = OilState.UNKNOWN
     cams: list[CamReading] = Field(default_factory=list[CamReading])
     plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
     direct: list[DirectReading] = Field(default_factory=list[DirectReading])

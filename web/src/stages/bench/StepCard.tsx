@@ -5,7 +5,7 @@ import { useChange, useJob } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Line, Sheet, Soft, Stack, StopNote, TroubleNote } from "../../kit/page";
-import { clock } from "../../kit/words";
+import { clock, offered } from "../../kit/words";
 import { stepDraft } from "./LostRace";
 import { Reopen } from "./Reopen";
 
@@ -160,7 +160,7 @@ function Ask({
         label={asked.ask}
         value={value || null}
         onChange={onChange}
-        options={choices.map((c) => ({ value: c.code, label: c.words }))}
+        options={offered(choices)}
         isBig
       />
     );

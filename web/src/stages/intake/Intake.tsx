@@ -4,17 +4,7 @@ import { useChange, useJob } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, StageHead, TroubleNote } from "../../kit/page";
-
-const OIL = [
-  { value: "good", label: "good" },
-  { value: "poor", label: "poor or late" },
-  { value: "unknown", label: "unknown" },
-] as const;
-const NOISES = [
-  { value: "excluded", label: "excluded" },
-  { value: "not excluded", label: "not excluded" },
-  { value: "unknown", label: "unknown" },
-] as const;
+import { offered } from "../../kit/words";
 
 export function Intake() {
   const id = Number(useParams().id);
@@ -106,7 +96,7 @@ export function Intake() {
             label="Oil, its level and age"
             value={v.oil_state ?? "unknown"}
             onChange={(oil_state) => form.set({ oil_state })}
-            options={OIL}
+            options={offered(job.data?.oil_states)}
             isDisabled={isFixed}
           />
           <Field
@@ -119,7 +109,7 @@ export function Intake() {
             label="Noise of pump, pulley or belt"
             value={v.accessories ?? "unknown"}
             onChange={(accessories) => form.set({ accessories })}
-            options={NOISES}
+            options={offered(job.data?.accessory_noises)}
             isDisabled={isFixed}
           />
           {v.accessories !== "excluded" && (

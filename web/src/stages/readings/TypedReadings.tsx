@@ -4,6 +4,7 @@ import { useChange } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
 import { Select } from "../../kit/Select";
 import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+import { offered } from "../../kit/words";
 import { PHASER_STATES, type PhaserWord } from "./CaptureSheet";
 
 interface Props {
@@ -91,7 +92,7 @@ export function TypedCam({ id, cams, phasers, instruments }: Props) {
         label="Read with"
         value={instrument}
         onChange={(code) => setInstrument(code as typeof instrument)}
-        options={instruments.map((i) => ({ value: i.code, label: i.words }))}
+        options={offered(instruments)}
       />
       <Line>
         <Field label="Reading" value={value} onChange={setValue} hint="such as −2.5°" />

@@ -213,7 +213,7 @@ def touch(book_id: int, cam: str) -> TouchMap:
     found = book_at(book_id)
     if cam != "any" and cam not in found.cams:
         raise BookError(
-            "The book has no such cam.", [cam], read=cam, expected=", ".join(["any", *found.cams])
+            "The book has no such cam.", read=cam, expected=", ".join(["any", *found.cams])
         )
     return touch_map_of(found, None if cam == "any" else cam)
 

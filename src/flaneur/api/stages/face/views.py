@@ -58,7 +58,7 @@ def job_part(job_id: int, part: str) -> PartFacts:
     with reading(job_id) as work:
         found = next((f for f in compiled(work.book).facts if f.part == part), None)
         if found is None:
-            raise BookError("The book has no such part.", [part], read=part)
+            raise BookError("The book has no such part.", read=part)
         filed = read_on(work.book, part)
         rows = [r for r in counting(readings_of(work.session, job_id)) if r.part in filed]
         plan, done = plan_of(work.job), set(bench_of(work.session, work.job).done)

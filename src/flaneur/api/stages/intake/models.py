@@ -1,11 +1,11 @@
 """What crosses the network here: one model a message."""
 
 from datetime import datetime
-from typing import Literal
 
 from flaneur.api.models import In, Line, Out, Text, UnitOut, Version
 from flaneur.core.job.progress import JobStage
 from flaneur.core.job.states import PartState
+from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.picture.shapes import DrivePicture
 
 
@@ -14,15 +14,25 @@ class Intake(In):
     when: Line = ""
     where: Line = ""
     standing_hours: Line = ""
-    oil_state: Literal["good", "poor", "unknown"] = "unknown"
+    oil_state: OilState = OilState.UNKNOWN
     oil_note: Line = ""
     hours: Line = ""
     replaced_before: Text = ""
-    accessories: Literal["excluded", "not excluded", "unknown"] = "unknown"
+    accessories: AccessoryNoise = AccessoryNoise.UNKNOWN
 
 
 class IntakeIn(Intake):
     version: Version
+
+
+class OilChoice(Out):
+    code: OilState
+    words: str
+
+
+class AccessoryChoice(Out):
+    code: AccessoryNoise
+    words: str
 
 
 class NotebookEntry(Out):
@@ -55,6 +65,8 @@ class JobOut(Out):
     next_action: str
     notice: str
     intake: Intake
+    oil_states: list[OilChoice]
+    accessory_noises: list[AccessoryChoice]
     is_signed: bool
     is_released: bool
     bench_started: bool

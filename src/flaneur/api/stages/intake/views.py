@@ -9,10 +9,19 @@ from spectree import Response
 from flaneur.api.models import Changed, ErrorOut, VersionIn
 from flaneur.api.security import may_here, require
 from flaneur.api.spec import checked
-from flaneur.api.stages.intake.models import Intake, IntakeIn, JobOut, NotebookEntry, PartStateOut
+from flaneur.api.stages.intake.models import (
+    AccessoryChoice,
+    Intake,
+    IntakeIn,
+    JobOut,
+    NotebookEntry,
+    OilChoice,
+    PartStateOut,
+)
 from flaneur.api.work import JOB, changed, changing, reading, unit_out
 from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
+from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.picture.drawn import drawn
 from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
@@ -54,6 +63,8 @@ def job(job_id: int) -> JobOut:
             next_action=stands.next.words,
             notice=book.notice,
             intake=_shown(row.intake),
+            oil_states=[OilChoice(code=o, words=o.words) for o in OilState],
+            accessory_noises=[AccessoryChoice(code=n, words=n.words) for n in AccessoryNoise],
             is_signed=row.signed_at is not None,
             is_released=row.released_by is not None,
             bench_started=row.bench_started,

@@ -21,11 +21,10 @@ from flaneur.api.work import JOB, changed, changing, database, phaser_states, re
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.gauss import Z90
 from flaneur.core.job.progress import reading_phase
-from flaneur.core.measuring.kinds import Phase
 from flaneur.devices.box import BoxClient
 from flaneur.devices.live import LiveSession, LiveStatus, Owner
 from flaneur.jobs import live as jobs
-from flaneur.jobs.capturing import keep, tell_the_stand_in, unit_at_box
+from flaneur.jobs.capturing import keep
 
 blueprint = Blueprint("live", __name__)
 
@@ -103,15 +102,8 @@ def connect(job_id: int, json: LiveIn) -> LiveOut:
     taken over only when asked.
     """
     box = BoxClient(settings().box_host, settings().box_port, timeout_s=10)
-    with changing(job_id, None) as work:
-        work.book.check_capturable()
-        book, unit = work.book, unit_at_box(work)
     owner = Owner(person(), json.phase)
-    _looks().check_free(job_id, owner, json.take_over)
-    if json.phase is Phase.AFTER:
-        with reading(job_id) as work:
-            tell_the_stand_in(work, box)
-    _looks().connect(job_id, box, book, unit, json.cold, owner)
+    _looks().connect(job_id, box, owner, cold=json.cold, take_over=json.take_over)
     return _out(job_id)
 
 

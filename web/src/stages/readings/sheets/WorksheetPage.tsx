@@ -21,6 +21,7 @@ import {
   Waiting,
 } from "../../../kit/page";
 import { Select } from "../../../kit/Select";
+import { offered } from "../../../kit/words";
 import { ReadingList } from "../ReadingList";
 import { BANDS } from "../SheetBoard";
 
@@ -143,7 +144,7 @@ function Fill({
                   label={b.label}
                   value={values[b.key] ?? null}
                   onChange={(v) => draft.set({ [b.key]: v })}
-                  options={b.choices.map((c) => ({ value: c.code, label: c.words }))}
+                  options={offered(b.choices)}
                 />
               </div>
             ) : (

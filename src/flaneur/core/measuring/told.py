@@ -1,0 +1,19 @@
+"""What is asked when an engine comes in, besides the complaint."""
+
+from flaneur.core.choices import Worded
+
+
+class OilState(Worded):
+    """What the oil's level and age let expect of it."""
+
+    GOOD = "good", "good"
+    POOR = "poor", "poor or late"
+    UNKNOWN = "unknown", "unknown"
+
+
+class AccessoryNoise(Worded):
+    """Whether pump, pulley or belt can be what is heard."""
+
+    EXCLUDED = "excluded", "excluded"
+    NOT_EXCLUDED = "not_excluded", "not excluded"
+    UNKNOWN = "unknown", "unknown"
