@@ -58,8 +58,10 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 
 @pytest.fixture
-def database_url(cluster: Cluster) -> str:
-    return cluster.new_database()
+def database_url(cluster: Cluster) -> Iterator[str]:
+    url = cluster.new_database()
+    yield url
+    cluster.drop(url)
 
 
 @pytest.fixture(scope="module")

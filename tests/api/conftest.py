@@ -4,20 +4,20 @@ import io
 import os
 import threading
 import time
-import uuid
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, BinaryIO
 
 import pytest
+from argon2 import PasswordHasher
+from argon2.profiles import CHEAPEST
 from demo.depot import PASSWORD
 from demo.walk import PARKED, Visitor, plunger_sheet, right_answer
 from flask import Flask
-from sqlalchemy import Engine, create_engine
-from sqlmodel import select
+from sqlalchemy import Engine
 from tests.conftest import BOOK_FILE
-from tests.support.cluster import ROOT, Cluster
+from tests.support.cluster import ROOT, Cluster, cluster_of
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
@@ -33,6 +33,7 @@ from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
 from flaneur.worker import make_queue
 
+QUICK = PasswordHasher.from_parameters(CHEAPEST)  # as the product's own, for nobody's secret
 WORN = Faults(elongation_pct={"chain_b": 0.95}, liner_wear_mm={"guide_b": 1.0})
 
 
@@ -70,14 +71,6 @@ class House:
         )
 
 
-def owner_engine(url: str) -> Engine:
-    """The database as its owner, who writes people and units."""
-    folder = next(f for f in sorted((ROOT / ".run").glob(f"test-{os.getpid()}-*")) if f.is_dir())
-    password = (folder / "owner-password").read_text().strip()
-    at = url.split("@", 1)[1]
-    return create_engine(f"postgresql+psycopg://flaneur_owner:{password}@{at}")
-
-
 def key_file(depot: str) -> Path:
     """The signing key of a made-up depot, the same all through a run."""
     key = ROOT / ".run" / f"test-key-{depot}-{os.getpid()}.pem"
@@ -89,24 +82,28 @@ def key_file(depot: str) -> Path:
 def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> House:
     """Set up an application; without a unit its database holds nothing but people."""
     house = open_house(url, box, **settings)
-    with transaction(house.owner) as session:
-        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD)
-        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD)
-        if not has_unit:
-            return house
-        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
-        session.add(
-            Unit(
-                tag="PIL-9",
-                name="Pilot boat Petrel",
-                kind="pilot boat",
-                hours=3000,
-                book_id=row.id or 0,
-            )
-        )
-    with transaction(house.engine) as session:
-        house.unit_id = session.exec(select(Unit)).one().id or 0
+    house.unit_id = furnish(house.owner, has_unit)
     return house
+
+
+def furnish(owner: Engine, has_unit: bool = True) -> int:
+    """Two people, and a unit with its book; the unit's key."""
+    with transaction(owner) as session:
+        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD, QUICK)
+        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD, QUICK)
+        if not has_unit:
+            return 0
+        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
+        unit = Unit(
+            tag="PIL-9",
+            name="Pilot boat Petrel",
+            kind="pilot boat",
+            hours=3000,
+            book_id=row.id or 0,
+        )
+        session.add(unit)
+        session.flush()
+        return unit.id or 0
 
 
 def open_house(url: str, box: Server, **settings: Any) -> House:
@@ -121,15 +118,32 @@ def open_house(url: str, box: Server, **settings: Any) -> House:
     app = create_app(
         Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings})
     )
-    return House(app, app.config["ENGINE"], owner_engine(url), box, 0)
+    return House(app, app.config["ENGINE"], cluster_of(url).owner_of(url), box, 0)
 
 
-@pytest.fixture
-def house(database_url: str, box: Server) -> Iterator[House]:
-    found = build(database_url, box)
+@pytest.fixture(scope="session")
+def furnished(cluster: Cluster) -> str:
+    """The name of a database with two people and a unit, made once; tests get clones of it."""
+    url = cluster.new_database()
+    owner = cluster.owner_of(url)
+    assert furnish(owner) == 1
+    owner.dispose()
+    return url.rsplit("/", 1)[1]
+
+
+def at_work(url: str, box: Server) -> Iterator[House]:
+    """A house whose one engine is worn, gone with its database afterwards."""
+    found = open_house(url, box)
+    found.unit_id = 1
     found.hide(WORN)
     yield found
     found.close()
+    cluster_of(url).drop(url)
+
+
+@pytest.fixture
+def house(cluster: Cluster, furnished: str, box: Server) -> Iterator[House]:
+    yield from at_work(cluster.clone(furnished), box)
 
 
 @pytest.fixture
@@ -206,11 +220,16 @@ def version_of(visitor: Visitor, job: int) -> int:
 def upload(visitor: Visitor, job: int, path: Path, phase: str = "before") -> Any:
     """Drop a file into a job's readings."""
     with path.open("rb") as file:
-        return visitor.client.post(
-            f"/api/jobs/{job}/captures/file?phase={phase}",
-            data={"file": (file, path.name)},
-            headers={"X-CSRFToken": visitor.csrf},
-        )
+        return send_file(visitor, f"/api/jobs/{job}/captures/file?phase={phase}", file, path.name)
+
+
+def send_file(visitor: Visitor, path: str, content: BinaryIO, name: str) -> Any:
+    """Post a file as a page does; what the client spooled to disk for it is closed."""
+    answer = visitor.client.post(
+        path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf}
+    )
+    answer.request.environ["wsgi.input"].close()
+    return answer
 
 
 def work_queue(visitor: Visitor) -> None:
@@ -277,13 +296,7 @@ def signed_database(cluster: Cluster, tmp_path_factory: pytest.TempPathFactory) 
 @pytest.fixture
 def signed_house(cluster: Cluster, signed_database: str, box: Server) -> Iterator[House]:
     """A house of its own in which job 1 is signed."""
-    name = f"s{uuid.uuid4().hex[:12]}"
-    cluster.create(name, signed_database)
-    found = open_house(cluster.url("app", name), box)
-    found.unit_id = 1
-    found.hide(WORN)
-    yield found
-    found.close()
+    yield from at_work(cluster.clone(signed_database), box)
 
 
 def archive_of(visitor: Visitor, job: int) -> dict:
@@ -291,11 +304,7 @@ def archive_of(visitor: Visitor, job: int) -> dict:
 
 
 def bring_in(visitor: Visitor, content: bytes) -> tuple[int, dict]:
-    answer = visitor.client.post(
-        "/api/import",
-        data={"file": (io.BytesIO(content), "job.json")},
-        headers={"X-CSRFToken": visitor.csrf},
-    )
+    answer = send_file(visitor, "/api/import", io.BytesIO(content), "job.json")
     return answer.status_code, answer.get_json()
 
 
@@ -318,7 +327,4 @@ def until(look: Any, seconds: float = 15) -> Any:
 
 
 def send_photo(visitor: Visitor, job: int, reading: int, content: io.BytesIO, name: str) -> Any:
-    path = f"/api/jobs/{job}/readings/{reading}/photos"
-    return visitor.client.post(
-        path, data={"file": (content, name)}, headers={"X-CSRFToken": visitor.csrf}
-    )
+    return send_file(visitor, f"/api/jobs/{job}/readings/{reading}/photos", content, name)

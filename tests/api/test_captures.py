@@ -11,7 +11,16 @@ import pytest
 from demo.walk import Visitor
 from PIL import Image
 from sqlmodel import select
-from tests.api.conftest import House, bring, capture, refusal, send_photo, until, version_of
+from tests.api.conftest import (
+    House,
+    bring,
+    capture,
+    refusal,
+    send_file,
+    send_photo,
+    until,
+    version_of,
+)
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -252,9 +261,7 @@ def test_a_sweep_says_what_the_phaser_is(linked: House, visitor: Visitor, job: i
     assert len(fits["phaser_a"]["times_s"]) == len(fits["phaser_a"]["fit_deg"])
     text = visitor.client.get(f"/api/jobs/{job}/logs/{found['logs'][0]['id']}.csv").data
     path = f"/api/jobs/{job}/logs/file?version={version_of(visitor, job)}"
-    answer = visitor.client.post(
-        path, data={"file": (io.BytesIO(text), "log.csv")}, headers={"X-CSRFToken": visitor.csrf}
-    )
+    answer = send_file(visitor, path, io.BytesIO(text), "log.csv")
     assert answer.status_code == 200, answer.text
     assert "Phaser B (2-4-6) slow" in answer.get_json()["words"]
     body = {"version": version_of(visitor, job), "phasers": ["phaser_z"], "oil": "hot"}
@@ -344,9 +351,7 @@ def test_a_whole_job_moves_with_blocks_photographs_and_logs(
     assert len(archive["photos"]) == len(archive["logs"]) == 1
     archive["job"]["number"] = "SI-0777"
     content = io.BytesIO(json.dumps(archive).encode())
-    answer = visitor.client.post(
-        "/api/import", data={"file": (content, "job.json")}, headers={"X-CSRFToken": visitor.csrf}
-    )
+    answer = send_file(visitor, "/api/import", content, "job.json")
     moved = answer.get_json()["id"]
     readings = visitor.send("GET", f"/api/jobs/{moved}/readings")
     assert len(readings["readings"][-1]["photos"]) == 1

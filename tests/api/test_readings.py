@@ -289,7 +289,7 @@ def test_a_box_that_is_off_is_a_clear_answer(database_url: str, box: Server) -> 
     )
     assert status == 502
     assert "does not answer" in error["message"]
-    house.engine.dispose()
+    house.close()
 
 
 def test_a_typed_cam_is_converted_and_kept_as_typed(visitor: Visitor, job: int) -> None:

@@ -80,12 +80,9 @@ def test_every_route_for_every_role(open_house: House, role: Role | None) -> Non
     for endpoint, method, path in routes(open_house):
         if endpoint in ("session.sign_out", "session.sign_in"):
             continue
-        status = client.open(
-            path,
-            method=method,
-            json={} if method != "GET" else None,
-            headers={"X-CSRFToken": token},
-        ).status_code
+        body = {} if method != "GET" else None
+        with client.open(path, method=method, json=body, headers={"X-CSRFToken": token}) as answer:
+            status = answer.status_code
         allowed = RIGHTS.get(endpoint, frozenset())
         if allowed is None or (role is not None and role in allowed):
             fits = status not in (401, 403) and status < 500

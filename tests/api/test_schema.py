@@ -9,7 +9,7 @@ from alembic.script import ScriptDirectory
 from sqlalchemy import Engine, create_engine, inspect, text
 from sqlalchemy.exc import IntegrityError, StatementError
 from sqlmodel import Session, SQLModel, select
-from tests.api.conftest import Visitor
+from tests.api.conftest import House
 from tests.support.cluster import ROOT, Cluster
 
 from flaneur.core.people import Person
@@ -101,21 +101,16 @@ def test_there_is_a_dump_of_every_schema() -> None:
     assert {dump.stem for dump in DUMPS} == revisions
 
 
-def test_whoever_is_at_work_is_entered_by_key(
-    house: "object", visitor: Visitor, job: int, database_url: str
-) -> None:
-    del house
-    engine = create_engine(database_url)
-    with Session(engine) as session:
+def test_whoever_is_at_work_is_entered_by_key(house: House, job: int) -> None:
+    with Session(house.engine) as session:
         ivo = session.exec(select(User).where(User.login == "ivo")).one()
         row = session.get_one(Job, job)
         assert (row.opened_by, row.opened_by_id) == (ivo.name, ivo.id)
         entry = session.exec(select(JournalEntry).where(JournalEntry.job_id == job)).first()
         assert entry is not None
         assert (entry.by, entry.by_id) == (ivo.name, ivo.id)
-    with looking(engine, job, Person("Somebody else", None)) as work:
+    with looking(house.engine, job, Person("Somebody else", None)) as work:
         assert work.by == "Somebody else"
-    engine.dispose()
 
 
 @pytest.mark.parametrize(
@@ -126,22 +121,16 @@ def test_whoever_is_at_work_is_entered_by_key(
         "UPDATE user_account SET role = 'guest'",
     ],
 )
-def test_a_kind_that_is_none_is_refused(
-    cluster: Cluster, database_url: str, visitor: Visitor, job: int, statement: str
-) -> None:
-    engine = cluster.owner_of(database_url)
-    with Session(engine) as session:
+def test_a_kind_that_is_none_is_refused(house: House, job: int, statement: str) -> None:
+    with Session(house.owner) as session:
         session.add(Incoming(job_id=job, phase="before", name="x", size=0, taken_by="x"))
         session.commit()
-    with engine.connect() as connection, pytest.raises(IntegrityError, match="is_known"):
+    with house.owner.connect() as connection, pytest.raises(IntegrityError, match="is_known"):
         connection.execute(text(statement))
-    engine.dispose()
 
 
-def test_json_is_kept_with_the_version_of_its_shape(
-    database_url: str, visitor: Visitor, job: int
-) -> None:
-    engine = create_engine(database_url)
+def test_json_is_kept_with_the_version_of_its_shape(house: House, job: int) -> None:
+    engine = house.engine
     with engine.connect() as connection:
         stored = connection.execute(text("SELECT scope FROM job WHERE id = :id"), {"id": job})
         assert stored.scalar_one() == {"version": 1, "value": []}

@@ -63,7 +63,7 @@ def test_sign_in_tries_are_limited(database_url: str, box: Server) -> None:
     body, headers = {"login": "ivo", "password": "no"}, {"X-CSRFToken": token}
     codes = [client.post("/api/session", json=body, headers=headers).status_code for _ in range(5)]
     assert codes[-1] == 429
-    house.engine.dispose()
+    house.close()
 
 
 def test_every_answer_carries_the_headers(visitor: Visitor) -> None:
@@ -122,16 +122,18 @@ def test_the_committed_openapi_document_is_current() -> None:
 
 def test_pages_are_served_and_files_outside_are_not(house: House) -> None:
     client = house.app.test_client()
-    page = client.get("/jobs/1/bench")
-    assert page.status_code == 200
-    assert b'<div id="root">' in page.data
-    assert b"FLANEUR" not in client.get("/../pyproject.toml").data
+    with client.get("/jobs/1/bench") as page:
+        assert page.status_code == 200
+        assert b'<div id="root">' in page.data
+    with client.get("/../pyproject.toml") as outside:
+        assert b"FLANEUR" not in outside.data
     script = next((ROOT / "web" / "dist" / "assets").glob("*.js")).name
-    squeezed = client.get(f"/assets/{script}", headers={"Accept-Encoding": "gzip"})
-    assert squeezed.headers["Content-Encoding"] == "gzip"
-    assert "immutable" in squeezed.headers["Cache-Control"]
-    assert squeezed.headers["X-Content-Type-Options"] == "nosniff"
-    assert "no-cache" in client.get("/").headers["Cache-Control"]
+    with client.get(f"/assets/{script}", headers={"Accept-Encoding": "gzip"}) as squeezed:
+        assert squeezed.headers["Content-Encoding"] == "gzip"
+        assert "immutable" in squeezed.headers["Cache-Control"]
+        assert squeezed.headers["X-Content-Type-Options"] == "nosniff"
+    with client.get("/") as first:
+        assert "no-cache" in first.headers["Cache-Control"]
 
 
 def test_a_part_of_a_form_without_a_name_breaks_nothing(visitor: Visitor) -> None:

@@ -167,7 +167,7 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
         "PUT", f"/api/jobs/{job}/intake", {"complaint": "Typed meanwhile.", "version": version}
     )
     assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["complaint"] == "Typed meanwhile."
-    house.engine.dispose()
+    house.close()
 
 
 def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:

@@ -39,7 +39,7 @@ def test_csv_comes_back_whatever_the_separator(
     assert back.rate_hz == pytest.approx(capture.rate_hz, rel=1e-6)
     assert set(back.channels) == set(capture.channels)
     for name, values in capture.channels.items():
-        assert back.channels[name] == pytest.approx(values, abs=2e-5)
+        np.testing.assert_allclose(back.channels[name], values, rtol=0, atol=2e-5)
 
 
 def test_columns_may_stand_in_any_order_with_units(

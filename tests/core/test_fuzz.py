@@ -24,7 +24,7 @@ SAMPLES = sorted(
     if p.suffix in {".csv", ".gz", ".tsv", ".wav", ".parquet", ".mf4"}
 )
 EACH = 34
-OF_MF4 = 12  # a second a copy
+OF_MF4 = 6  # two seconds a copy
 LONGEST_S = 10.0
 
 

@@ -10,7 +10,8 @@ from tests.core.test_diagnosis import readings_of
 
 from flaneur.core.bench.answers import check_step
 from flaneur.core.book.loading import parse_book
-from flaneur.core.book.schema import EngineBook, Stage
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.tasks import Stage
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import PlanError, ReadingError, StepError

@@ -1,6 +1,7 @@
 """A PostgreSQL of one's own: started, cloned from a migrated template, stopped at once."""
 
 import os
+import shutil
 import socket
 import subprocess
 import uuid
@@ -8,13 +9,16 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from sqlalchemy import Engine, create_engine, text
+from sqlalchemy import Engine, create_engine, make_url, text
 
 from flaneur.store.database import connect
 from flaneur.store.migrate import migrate
 
 ROOT = Path(__file__).parents[2]
 TEMPLATE = "migrated"
+MEMORY = Path("/dev/shm")
+ENOUGH_BYTES = 2_000_000_000
+CLUSTERS: dict[int, "Cluster"] = {}
 
 
 def free_port() -> int:
@@ -35,6 +39,7 @@ class Cluster:
         self.folder, self.port, self._fill = folder, port, fill
         self._has_template = False
         self._bases: dict[str, str] = {}
+        CLUSTERS[port] = self
 
     def run(self, verb: str, mode: str = "safe") -> str:
         command = [ROOT / "script" / "database", verb, self.folder, str(self.port), mode]
@@ -48,11 +53,16 @@ class Cluster:
         return f"{self._bases[role]}/{database}"
 
     def create(self, name: str, template: str) -> None:
+        self._administer(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner")
+
+    def drop(self, url: str) -> None:
+        """Let a database go, whoever is still connected."""
+        self._administer(f"DROP DATABASE {url.rsplit('/', 1)[1]} WITH (FORCE)")
+
+    def _administer(self, statement: str) -> None:
         engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
         with engine.connect() as connection:
-            connection.execute(
-                text(f"CREATE DATABASE {name} TEMPLATE {template} OWNER flaneur_owner")
-            )
+            connection.execute(text(statement))
         engine.dispose()
 
     def new_database(self) -> str:
@@ -64,8 +74,12 @@ class Cluster:
             self._fill(engine)
             engine.dispose()
             self._has_template = True
+        return self.clone(TEMPLATE)
+
+    def clone(self, template: str) -> str:
+        """URL of a fresh copy of a database nobody is connected to."""
         name = f"t{uuid.uuid4().hex[:12]}"
-        self.create(name, TEMPLATE)
+        self.create(name, template)
         return self.url("app", name)
 
     def owner_url(self, url: str) -> str:
@@ -77,14 +91,27 @@ class Cluster:
         return create_engine(self.owner_url(url))
 
 
+def cluster_of(url: str) -> Cluster:
+    """The cluster a database of these tests lies in."""
+    port = make_url(url).port
+    assert port is not None
+    return CLUSTERS[port]
+
+
+def _has_room(folder: Path) -> bool:
+    return folder.is_dir() and shutil.disk_usage(folder).free > ENOUGH_BYTES
+
+
 @contextmanager
 def private_cluster(
     purpose: str, mode: str = "quick", fill: Callable[[Engine], None] = lambda _: None
 ) -> Iterator[Cluster]:
     """A running cluster, gone afterwards. ``quick`` spares the disk; ``safe`` is as the product
-    runs it. It lies below the checkout: PostgreSQL's user may not enter others' folders.
+    runs it. It lies in memory where there is enough, else below the checkout: PostgreSQL's user
+    may not enter others' folders.
     """
-    folder = ROOT / ".run" / f"{purpose}-{os.getpid()}-{uuid.uuid4().hex[:6]}"
+    room = MEMORY if mode == "quick" and _has_room(MEMORY) else ROOT / ".run"
+    folder = room / f"flaneur-{purpose}-{os.getpid()}-{uuid.uuid4().hex[:6]}"
     found = Cluster(folder, free_port(), fill)
     try:
         found.run("start", mode)

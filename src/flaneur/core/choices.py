@@ -26,6 +26,11 @@ class Worded(StrEnum):
         member.words = words
         return member
 
+    @classmethod
+    def coded(cls, code: object) -> Self | None:
+        """The member of a code that was kept; None where there is none of it."""
+        return next((member for member in cls if member == code), None)
+
 
 def choices(*members: "Worded | type[Worded]") -> tuple[Choice, ...]:
     """Members, or all of an enum's, as a page offers them."""

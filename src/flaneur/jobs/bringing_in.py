@@ -10,8 +10,8 @@ from flaneur.jobs.details import capture_detail
 from flaneur.jobs.reporting import report_content
 from flaneur.jobs.standing import standing
 from flaneur.jobs.work import Work
-from flaneur.store.archive import import_job
 from flaneur.store.depot import book_of
+from flaneur.store.importing import import_job
 from flaneur.store.keys import trust
 from flaneur.store.readings import captures_of
 from flaneur.store.tables import Job

@@ -38,8 +38,8 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         "hours_typed": "hours",
     }
     intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
-    oil = OilState(job.intake.get("oil_state", OilState.UNKNOWN))
-    noise = AccessoryNoise(job.intake.get("accessories", AccessoryNoise.UNKNOWN))
+    oil = OilState.coded(job.intake.get("oil_state")) or OilState.UNKNOWN
+    noise = AccessoryNoise.coded(job.intake.get("accessories")) or AccessoryNoise.UNKNOWN
     intake.append(f"oil state {oil.words}, accessory noises {noise.words}")
     return ReportContent(
         number=job.number,

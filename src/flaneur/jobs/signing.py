@@ -12,8 +12,8 @@ from flaneur.formats.archive import Statement, sign_statement
 from flaneur.formats.report import report_html, report_pdf
 from flaneur.jobs.reporting import report_content
 from flaneur.jobs.work import Work
-from flaneur.store.archive import export_job, unit_now
 from flaneur.store.depot import unit_by_id
+from flaneur.store.exporting import export_job, unit_now
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import readings_of
 from flaneur.store.tables import JournalEntry, Report, now

@@ -14,10 +14,10 @@ from flaneur.core.signals.digest import samples_digest
 from flaneur.formats.archive import Archive, Seal, read_archive, verify_archive
 from flaneur.formats.archive.verify import Finding, journal_finding, report_findings, sealed_by
 from flaneur.formats.report import split_seal
-from flaneur.store.archive import export_job, report_of, seal_of
 from flaneur.store.blocks import load_capture
 from flaneur.store.changes import chain_of
-from flaneur.store.database import connect
+from flaneur.store.database import one_look
+from flaneur.store.exporting import export_job, report_of, seal_of
 from flaneur.store.readings import captures_of
 from flaneur.store.tables import Job
 
@@ -88,7 +88,7 @@ def _pdf(content: bytes, database_url: str | None) -> Iterator[Finding]:
             expected="--database, or the report as a page, or the job file",
         )
     found = hashlib.sha256(content).hexdigest()
-    with Session(connect(database_url)) as session:
+    with one_look(database_url) as session:
         for job in session.exec(select(Job).where(col(Job.signed_at).is_not(None))):
             seal = seal_of(report_of(session, job))
             if seal and seal.statement.pdf_sha256 == found:
@@ -99,7 +99,7 @@ def _pdf(content: bytes, database_url: str | None) -> Iterator[Finding]:
 
 
 def _database(url: str, number: str, seal: Seal | None) -> Iterator[Finding]:
-    with Session(connect(url)) as session:
+    with one_look(url) as session:
         job = session.exec(select(Job).where(Job.number == number)).first()
         if job is None:
             yield Finding("database", False, f"it holds no job {number}")

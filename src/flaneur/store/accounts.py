@@ -12,8 +12,15 @@ _hasher = PasswordHasher()
 _NOBODY = _hasher.hash("nobody's password")
 
 
-def add_user(session: Session, login: str, name: str, role: str, password: str) -> User:
-    user = User(login=login, name=name, role=role, password_hash=_hasher.hash(password))
+def add_user(
+    session: Session,
+    login: str,
+    name: str,
+    role: str,
+    password: str,
+    hasher: PasswordHasher = _hasher,
+) -> User:
+    user = User(login=login, name=name, role=role, password_hash=hasher.hash(password))
     session.add(user)
     session.flush()
     return user

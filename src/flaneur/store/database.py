@@ -33,6 +33,17 @@ def connect(url: str) -> Engine:
 
 
 @contextmanager
+def one_look(url: str) -> Iterator[Session]:
+    """A session on a database that is looked into once: every connection is closed afterwards."""
+    engine = connect(url)
+    try:
+        with Session(engine) as session:
+            yield session
+    finally:
+        engine.dispose()
+
+
+@contextmanager
 def transaction(engine: Engine, person: Person | None = None) -> Iterator[Session]:
     """One transaction: committed when the block ends, rolled back whole on any error. ``person`` is
     who is at work: what bears their name gets the key of their account.

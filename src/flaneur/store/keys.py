@@ -9,8 +9,8 @@ from sqlmodel import Session, col, select
 from flaneur.core.errors import RecordError
 from flaneur.core.record.bounds import printable
 from flaneur.formats.archive import public_key_of
-from flaneur.store.archive import Trust
 from flaneur.store.changes import NotFound
+from flaneur.store.importing import Trust
 from flaneur.store.tables import TrustedKey, now
 
 

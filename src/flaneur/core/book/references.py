@@ -5,7 +5,8 @@ from typing import Any
 
 from flaneur.core.book.drive import Chain
 from flaneur.core.book.marks import TeethOff
-from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel, Observe, Task
+from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel
+from flaneur.core.book.tasks import Observe, Task
 from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import Fault, KeyTextError

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from flaneur.core.book.schema import Stage
+from flaneur.core.book.tasks import Stage
 from flaneur.core.book.units import LBF_FT_NM, LBF_IN_NM, parse_quantity
 from flaneur.core.errors import ReadingError
 

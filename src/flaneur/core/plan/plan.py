@@ -8,7 +8,8 @@ from pydantic import BaseModel, ConfigDict, computed_field
 
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.references import task_observations
-from flaneur.core.book.schema import EngineBook, Observe, Stage, Task
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.tasks import Observe, Stage, Task
 from flaneur.core.choices import Choice
 from flaneur.core.fasteners.program import stage_words
 from flaneur.core.gauss import Z90

@@ -103,11 +103,10 @@ def for_diagnosis(
     """
     valid = counting(rows, phase)
     millimetres = [r for r in valid if _is_figure(r, LARGEST_MM)]
-    oil = intake.get("oil_state")
     return Readings(
         engine=book.name,
         hours=known_hours(intake),
-        oil=OilState(oil) if oil in set(OilState) else OilState.UNKNOWN,
+        oil=OilState.coded(intake.get("oil_state")) or OilState.UNKNOWN,
         cams=cam_readings(valid),
         plungers=[
             PlungerReading(

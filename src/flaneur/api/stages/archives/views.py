@@ -9,8 +9,8 @@ from flaneur.api.spec import checked
 from flaneur.api.work import JOB, database, reading, sent_file, settings, signing_key
 from flaneur.formats.archive import ArchiveError, wrap
 from flaneur.jobs.bringing_in import bring_in, where_signed
-from flaneur.store.archive import export_job
 from flaneur.store.database import transaction
+from flaneur.store.exporting import export_job
 
 blueprint = Blueprint("archives", __name__)
 

@@ -14,7 +14,7 @@ from flaneur.formats.report import report_html, report_pdf, with_seal
 from flaneur.jobs import signing
 from flaneur.jobs.reporting import report_content
 from flaneur.store.accounts import verify
-from flaneur.store.archive import report_of, seal_of
+from flaneur.store.exporting import report_of, seal_of
 
 blueprint = Blueprint("handover", __name__)
 REPORT_POLICY = (
