@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 from tests.support.cluster import ROOT, Cluster, private_cluster
+from tests.support.depot import BOOK_FILE, furnish
 from xdist.scheduler import LoadFileScheduling
 
 from flaneur.core.book.schema import EngineBook
@@ -14,8 +15,6 @@ from flaneur.formats.books import load_book
 from flaneur.simulation.box import make_box
 from flaneur.simulation.link import make_link
 from flaneur.simulation.server import Engines, Server
-
-BOOK_FILE = ROOT / "engines" / "ostrey-tansy.yaml"
 
 
 @pytest.fixture(scope="session")
@@ -37,6 +36,16 @@ def train(book: EngineBook) -> DriveTrain:
 def cluster() -> Iterator[Cluster]:
     with private_cluster("test") as found:
         yield found
+
+
+@pytest.fixture(scope="session")
+def furnished(cluster: Cluster) -> str:
+    """The name of a database with two people and a unit, made once; tests get clones of it."""
+    url = cluster.new_database()
+    owner = cluster.owner_of(url)
+    assert furnish(owner) == 1
+    owner.dispose()
+    return url.rsplit("/", 1)[1]
 
 
 class ByFile(LoadFileScheduling):

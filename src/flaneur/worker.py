@@ -1,9 +1,12 @@
 """The worker: the process that takes files from the queue in PostgreSQL and has them decoded."""
 
+import asyncio
 import logging
 import os
+import signal
 import threading
 import time
+from collections.abc import Callable
 
 import procrastinate
 import psycopg
@@ -17,7 +20,7 @@ from flaneur.store.queue import TASK, deferrer, put_in, queue_url
 
 log = logging.getLogger("flaneur.worker")
 WATCH_EVERY_S = 4.0
-STOPS_WITHIN_S = 4.0  # what is left half way is taken up again at the next start
+STOPS_WITHIN_S = 4.0
 
 
 def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate.App:
@@ -59,27 +62,62 @@ def _keep_watch(engine: Engine, url: str) -> None:
             time.sleep(WATCH_EVERY_S)
 
 
+class Told:
+    """Whether the worker was told to end. From then on it has a few seconds: what it leaves half
+    way is taken up again at the next start.
+    """
+
+    def __init__(self) -> None:
+        self.event = threading.Event()
+        self._stop: Callable[[], object] | None = None
+
+    def __call__(self, *_: object) -> None:
+        """Take the signal: end what runs, and in any case the process."""
+        self.event.set()
+        last = threading.Timer(STOPS_WITHIN_S + 1.0, os._exit, [0])
+        last.daemon = True
+        last.start()
+        if self._stop is not None:
+            self._stop()
+
+    async def work(self, queue: procrastinate.App) -> None:
+        """Work off the queue until told to end."""
+        loop, task = asyncio.get_running_loop(), asyncio.current_task()
+        assert task is not None
+        self._stop = lambda: loop.call_soon_threadsafe(task.cancel)
+        try:
+            async with queue.open_async():
+                await queue.run_worker_async(
+                    queues=["captures"],
+                    concurrency=1,
+                    fetch_job_polling_interval=1.0,
+                    delete_jobs="always",
+                    shutdown_graceful_timeout=STOPS_WITHIN_S,
+                    install_signal_handlers=False,
+                )
+        finally:
+            self._stop = None
+
+
 def main() -> None:
     """Run until told to stop. Files that a stopped worker left half way are begun again; a database
     that goes away is waited for.
     """
     logging.basicConfig(level=logging.INFO)
+    told = Told()
+    for number in (signal.SIGINT, signal.SIGTERM):
+        signal.signal(number, told)
     url = os.environ["FLANEUR_DATABASE_URL"]
     engine = connect(url)
     threading.Thread(target=_keep_watch, args=(engine, url), daemon=True).start()
-    while True:
+    while not told.event.is_set():
         try:
-            make_queue(url, engine).run_worker(
-                queues=["captures"],
-                concurrency=1,
-                fetch_job_polling_interval=1.0,
-                delete_jobs="always",
-                shutdown_graceful_timeout=STOPS_WITHIN_S,
-            )
+            asyncio.run(told.work(make_queue(url, engine)))
+        except asyncio.CancelledError:
             return
         except (psycopg.Error, ConnectorException, OSError) as error:
             log.warning("the queue does not answer, trying again: %s", error)
-            time.sleep(WATCH_EVERY_S)
+            told.event.wait(WATCH_EVERY_S)
 
 
 if __name__ == "__main__":

@@ -10,30 +10,25 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 import pytest
-from argon2 import PasswordHasher
-from argon2.profiles import CHEAPEST
 from demo.depot import PASSWORD
 from demo.walk import PARKED, Visitor, plunger_sheet, right_answer
 from flask import Flask
 from sqlalchemy import Engine
-from tests.conftest import BOOK_FILE
 from tests.support.cluster import ROOT, Cluster, cluster_of
+from tests.support.depot import furnish
 
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
+from flaneur.core.errors import ErrorCode
 from flaneur.core.faults.model import Faults
 from flaneur.core.plan.plan import PlanStep
 from flaneur.devices.box import BoxClient
 from flaneur.formats.archive import new_key
 from flaneur.simulation.box import make_box
 from flaneur.simulation.server import Engines, Server
-from flaneur.store.accounts import add_user
-from flaneur.store.database import transaction
-from flaneur.store.depot import keep_book
-from flaneur.store.tables import Unit
 from flaneur.worker import make_queue
 
-QUICK = PasswordHasher.from_parameters(CHEAPEST)  # as the product's own, for nobody's secret
+REFUSALS = (401, 403, 404, 409, 413, 422, 429, 502, 503)
 WORN = Faults(elongation_pct={"chain_b": 0.95}, liner_wear_mm={"guide_b": 1.0})
 
 
@@ -86,26 +81,6 @@ def build(url: str, box: Server, has_unit: bool = True, **settings: Any) -> Hous
     return house
 
 
-def furnish(owner: Engine, has_unit: bool = True) -> int:
-    """Two people, and a unit with its book; the unit's key."""
-    with transaction(owner) as session:
-        add_user(session, "ivo", "Ivo Tarnholt", "technician", PASSWORD, QUICK)
-        add_user(session, "sunna", "Sunna Quill", "lead", PASSWORD, QUICK)
-        if not has_unit:
-            return 0
-        row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
-        unit = Unit(
-            tag="PIL-9",
-            name="Pilot boat Petrel",
-            kind="pilot boat",
-            hours=3000,
-            book_id=row.id or 0,
-        )
-        session.add(unit)
-        session.flush()
-        return unit.id or 0
-
-
 def open_house(url: str, box: Server, **settings: Any) -> House:
     """An application on a database as it is."""
     port = box.server_address[1]
@@ -119,16 +94,6 @@ def open_house(url: str, box: Server, **settings: Any) -> House:
         Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings})
     )
     return House(app, app.config["ENGINE"], cluster_of(url).owner_of(url), box, 0)
-
-
-@pytest.fixture(scope="session")
-def furnished(cluster: Cluster) -> str:
-    """The name of a database with two people and a unit, made once; tests get clones of it."""
-    url = cluster.new_database()
-    owner = cluster.owner_of(url)
-    assert furnish(owner) == 1
-    owner.dispose()
-    return url.rsplit("/", 1)[1]
 
 
 def at_work(url: str, box: Server) -> Iterator[House]:
@@ -205,12 +170,17 @@ def turn_by_hand(visitor: Visitor, job: int, **change: Any) -> None:
 def refusal(
     visitor: Visitor, method: str, path: str, body: dict[str, Any] | None = None
 ) -> tuple[int, dict[str, Any]]:
-    """Status and error of a request that must be refused."""
+    """Status and error of a request that must be refused in words: never broken, never another
+    way than refusals are made.
+    """
     answer = visitor.client.open(
         path, method=method, json=body, headers={"X-CSRFToken": visitor.csrf}
     )
-    assert answer.status_code >= 400, answer.text
-    return answer.status_code, answer.get_json()
+    assert answer.status_code in REFUSALS, answer.text
+    error = answer.get_json()
+    assert error["message"]
+    assert error["code"] != ErrorCode.BROKEN
+    return answer.status_code, error
 
 
 def version_of(visitor: Visitor, job: int) -> int:

@@ -52,11 +52,23 @@ class Person:
 
         def click(_: Chrome) -> bool:
             element = self._labelled(label, "button, a, [role=button]")
-            self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
-            element.click()
-            return True
+            return self._stands_still(element) and element.click() is None
 
         self.until(click)
+
+    def _stands_still(self, element: WebElement) -> bool:
+        """Bring it into view; whether it stays where it is for two frames. Nobody presses what is
+        just moving away under the finger.
+        """
+        script = """
+            const [element, done] = arguments;
+            element.scrollIntoView({block: 'center'});
+            const at = () => JSON.stringify(element.getBoundingClientRect());
+            const before = at();
+            const after = () => done(element.isConnected && at() === before);
+            requestAnimationFrame(() => requestAnimationFrame(after));
+        """
+        return bool(self.driver.execute_async_script(script, element))
 
     def field(self, label: str) -> WebElement:
         script = """
@@ -90,9 +102,8 @@ class Person:
 
         def click(driver: Chrome) -> bool:
             element = driver.execute_script(script, group, option)
-            if element is None:
+            if element is None or not self._stands_still(element):
                 return False
-            driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", element)
             element.click()
             return True
 

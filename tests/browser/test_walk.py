@@ -102,18 +102,10 @@ def walk_the_bench(person: Person, job: int) -> None:
 
 
 def close_step(person: Person, step: PlanStep, right: list[str]) -> None:
-    """Answer and record; press again, as a person would, where a press met a card that was just
-    being redrawn.
-    """
-    for seconds in (8, 8, 30):
-        answer_step(person, step, right)
-        person.press("Record what I see")
-        try:
-            return person.sees(f"{step.title}: done.", seconds)
-        except AssertionError:
-            if seconds == 30:
-                raise
-    return None
+    """Answer, record, and see it in the notebook."""
+    answer_step(person, step, right)
+    person.press("Record what I see")
+    person.sees(f"{step.title}: done.")
 
 
 def wrong_count_opens_the_remedy(person: Person, step: PlanStep, right: list[str]) -> None:

@@ -7,7 +7,7 @@ What is looked for, in the product's Python and in the front end's TypeScript:
 - membership of a text among several, or ``startswith``/``startsWith``, ``endswith``/``endsWith``,
   ``includes``, ``removeprefix`` and ``removesuffix`` with a text of several words;
 - ``split``, ``partition`` or ``replace`` at a comma and a blank, which names and phrases are joined
-  with;
+  with, or at a colon and a blank, which a sentence is hung on its subject with;
 - ``case`` of a ``match`` or ``switch`` with a text of several words;
 - an error's words (``message``, ``advice``) compared with anything.
 
@@ -31,6 +31,7 @@ READS_FILES = {
 }
 SENTENCE = re.compile(r"[A-Za-z’']+[,;:.]? [A-Za-z]|[a-z]\.$")
 TAKES_APART = {"startswith", "endswith", "removeprefix", "removesuffix"}
+JOINS = (", ", ": ")
 CUTS = {"split", "partition", "rpartition", "replace"}
 
 
@@ -53,7 +54,7 @@ def in_python(tree: ast.AST) -> Iterator[tuple[int, str]]:
         elif isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute):
             if node.func.attr in TAKES_APART:
                 looked = list(node.args)
-            elif node.func.attr in CUTS and any(t == ", " for a in node.args for t in texts(a)):
+            elif node.func.attr in CUTS and any(t in JOINS for a in node.args for t in texts(a)):
                 yield node.lineno, ast.unparse(node)
         elif isinstance(node, ast.MatchValue):
             looked = [node.value]
@@ -69,7 +70,7 @@ IN_TYPESCRIPT = (
     re.compile(r"case\s+[\"'`]([^\"'`\n]*)[\"'`]\s*:"),
 )
 CUTS_TYPESCRIPT = re.compile(
-    r"\.(?:split|replace)\(\s*(?:[\"'`], [\"'`]|/[^/\n]*(?:, |[a-z]{3} )[^/\n]*/)"
+    r"\.(?:split|replace)\(\s*(?:[\"'`][,:] [\"'`]|/[^/\n]*(?:, |[a-z]{3} )[^/\n]*/)"
 )
 WORDS_TYPESCRIPT = re.compile(r"\.(?:message|advice)\s*[!=]==")
 

@@ -20,7 +20,10 @@ export const faceQuery = (book: number) =>
     queryFn: () => take(client.GET("/api/books/{book_id}/face", at(book))),
     ...still,
   });
-/** The engine of a job as its latest verdict has it; hangs under the job, so that a new reading draws it anew. */
+/**
+ * The engine of a job as its latest verdict has it; hangs under the job, so that a new reading
+ * draws it anew.
+ */
 export const wornQuery = (job: number, times: number) =>
   queryOptions({
     queryKey: ["job", job, "face", times],

@@ -98,7 +98,10 @@ export function useJob(id: number) {
   return useQuery(jobQuery(id));
 }
 
-/** Runs a change of a job: keeps its trouble, refreshes all that shows the job, and says whether it is under way. */
+/**
+ * Runs a change of a job: keeps its trouble, refreshes all that shows the job, and says whether it
+ * is under way.
+ */
 export function useChange(id: number) {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<Trouble | null>(null);
@@ -109,7 +112,8 @@ export function useChange(id: number) {
     try {
       const job = queries.getQueryData<Schemas["JobOut"]>(["job", id]);
       const done = await send(job?.version ?? 1);
-      // The next change may come before the page has looked again: it must know the version this one made.
+      // The next change may come before the page has looked again: it must know the version this
+      // one made.
       if (
         done &&
         typeof done === "object" &&

@@ -31,7 +31,10 @@ const States = styled.ul`
   gap: 4px;
 `;
 
-/** The engine seen from the chain end, drawn from the book; each part says its state when chosen. Ends stand one below the other. */
+/**
+ * The engine seen from the chain end, drawn from the book; each part says its state when chosen.
+ * Ends stand one below the other.
+ */
 export function DriveFace({
   face,
   states,

@@ -6,7 +6,10 @@ const LEFT = 120;
 const LANE = 62;
 const TOP = 20;
 
-/** All cycles laid over each other on crank angle; the book's edges as ghosts, the difference bracketed. */
+/**
+ * All cycles laid over each other on crank angle; the book's edges as ghosts, the difference
+ * bracketed.
+ */
 export function FoldedTraces({ traces }: { traces: Schemas["Trace"][] }) {
   const at = (deg: number) => LEFT + (deg / 720) * (WIDTH - LEFT - 20);
   const bottom = TOP + LANE * traces.length;

@@ -15,7 +15,10 @@ interface Props {
   channel: string;
 }
 
-/** Channels along time: the book's edges as ghosts, found edges as ticks, the cursor, and what is measured or left out. */
+/**
+ * Channels along time: the book's edges as ghosts, found edges as ticks, the cursor, and what is
+ * measured or left out.
+ */
 export function TimeTrace({ seen, view, cursor, mark, leftOut, channel }: Props) {
   const [start, stop] = view;
   const at = (t: number) =>

@@ -1,5 +1,6 @@
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../api/client";
+import { late } from "../kit/words";
 
 export interface Standing {
   crank: number;
@@ -18,7 +19,10 @@ interface Props {
 }
 const [W, H, LEFT, TOP, BOTTOM] = [900, 470, 84, 26, 34];
 
-/** Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe to go. */
+/**
+ * Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe
+ * to go.
+ */
 export function TouchMap({
   map,
   loose,
@@ -235,7 +239,7 @@ export function TouchMap({
         aria-valuemin={0}
         aria-valuemax={719}
         aria-valuenow={here.crank}
-        aria-valuetext={`crank ${here.crank}°, cam ${Math.abs(here.late)}° ${here.late < 0 ? "early" : "late"}`}
+        aria-valuetext={`crank ${here.crank}°, cam ${late(here.late, 0)}`}
         onKeyDown={onKey}
         transform={`translate(${x(here.crank)} ${y(here.late)})`}
       >
@@ -258,10 +262,12 @@ function outline(
   return rows
     .filter((r) => Math.abs(r.late_deg) <= span)
     .flatMap((r) =>
-      of(r).map(
-        ([a = 0, b = 0]) =>
-          `M${atX(a).toFixed(1)} ${(atY(r.late_deg) - tall / 2).toFixed(1)}h${(atX(b) - atX(a)).toFixed(1)}v${(tall + 0.2).toFixed(1)}h${(atX(a) - atX(b)).toFixed(1)}z`,
-      ),
+      of(r).map(([a = 0, b = 0]) => {
+        const [left, top] = [atX(a).toFixed(1), (atY(r.late_deg) - tall / 2).toFixed(1)];
+        const wide = atX(b) - atX(a);
+        const down = (tall + 0.2).toFixed(1);
+        return `M${left} ${top}h${wide.toFixed(1)}v${down}h${(-wide).toFixed(1)}z`;
+      }),
     )
     .join("");
 }

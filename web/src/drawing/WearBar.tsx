@@ -6,7 +6,10 @@ const COLOURS: Record<Schemas["WearState"], string> = {
   open: "var(--ochre)",
 };
 
-/** Wear with its 90 % interval against the book's limit; the limit stands at the same place in every bar. */
+/**
+ * Wear with its 90 % interval against the book's limit; the limit stands at the same place in every
+ * bar.
+ */
 export function WearBar({ wear }: { wear: Schemas["WearEstimate"] }) {
   const full = wear.limit * 2.2;
   const at = (v: number) => Math.min(100, (v / full) * 100);

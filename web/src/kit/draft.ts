@@ -3,8 +3,9 @@ import { useState } from "react";
 import { meQuery } from "../api/queries";
 
 /*
- * What is typed and not yet saved, kept in the browser under who typed it and for what: a form, a worksheet, one
- * occurrence of a step. Nobody finds another person's figures in his own form, and signing out takes them away.
+ * What is typed and not yet saved, kept in the browser under who typed it and for what: a form, a
+ * worksheet, one occurrence of a step. Nobody finds another person's figures in his own form, and
+ * signing out takes them away.
  */
 const MARK = "draft ";
 
@@ -42,9 +43,10 @@ export function usePerson(): string {
 }
 
 /**
- * Form state that outlives a reload and a server that went away: what is typed stays until it is saved.
- * `saved` fills the form until something is typed; `forget` drops what was sent once the server has it, not what was
- * typed since. Written through at once: a form that goes away with its own success leaves nothing behind.
+ * Form state that outlives a reload and a server that went away: what is typed stays until it is
+ * saved. `saved` fills the form until something is typed; `forget` drops what was sent once the
+ * server has it, not what was typed since. Written through at once: a form that goes away with its
+ * own success leaves nothing behind.
  */
 export function useDraft<T extends object>(what: string, saved: T) {
   const person = usePerson();

@@ -98,7 +98,10 @@ export function CareNote({ title, children }: { title: string; children?: ReactN
   );
 }
 
-/** What went wrong, where it went wrong: what was read, what was expected, what to do, and what others changed. */
+/**
+ * What went wrong, where it went wrong: what was read, what was expected, what to do, and what
+ * others changed.
+ */
 export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
   if (!trouble) return null;
   const { message, read, expected, advice, changes, faults, request } = trouble.detail;

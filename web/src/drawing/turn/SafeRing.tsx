@@ -3,7 +3,10 @@ import type { Schemas } from "../../api/client";
 import { ring } from "./shapes";
 import type { Turn } from "./turn";
 
-/** Round the crank: where all cams may be loose (solid), where only no valve reaches a piston (open), where neither (hatched). */
+/**
+ * Round the crank: where all cams may be loose (solid), where only no valve reaches a piston
+ * (open), where neither (hatched).
+ */
 export function SafeRing({
   wheel,
   loose,

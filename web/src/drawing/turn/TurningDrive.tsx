@@ -4,7 +4,7 @@ import type { Schemas } from "../../api/client";
 import { CountedLinks, type Counted } from "./CountedLinks";
 import { apart, markOffset, motions, NEAR_DEG, wheelClock } from "./motion";
 import { SafeRing } from "./SafeRing";
-import { markShape, pointer, ring, teeth } from "./shapes";
+import { between, body, markShape, most, pinDots, pointer, ring, teeth } from "./shapes";
 import type { Turn } from "./turn";
 
 const Picture = styled.svg`
@@ -52,8 +52,8 @@ interface Props {
 }
 
 /**
- * One end of the engine, drawn from the book and turned by dragging. React draws it once; turning only moves what moves,
- * straight on the elements, so that it keeps up with a hand.
+ * One end of the engine, drawn from the book and turned by dragging. React draws it once; turning
+ * only moves what moves, straight on the elements, so that it keeps up with a hand.
  */
 export function TurningDrive({
   picture,
@@ -189,13 +189,14 @@ export function TurningDrive({
   });
   const still = (part: string, name: string) => (onChoose ? pick(part, name) : {});
   const seen = picture.planes.find((p) => p.id === plane);
+  const way = `seen from the ${seen?.seen_from ?? ""}, crank turns ${seen?.running_direction ?? ""}`;
   return (
     <Picture
       ref={svg}
       viewBox={`${left} ${-(low + height)} ${width} ${height}`}
       role="group"
       data-still={isStill || undefined}
-      aria-label={`${label}, seen from the ${seen?.seen_from ?? ""}, crank turns ${seen?.running_direction ?? ""}`}
+      aria-label={`${label}, ${way}`}
       onPointerDown={onDown}
       onPointerMove={onMove}
       onPointerUp={() => setTimeout(() => (grip.current = null))}
@@ -381,36 +382,4 @@ export function TurningDrive({
       </g>
     </Picture>
   );
-}
-
-/** Pins as small squares: round ends would cost a third of the frames. */
-function pinDots(at: Float64Array): string {
-  let d = "";
-  for (let i = 0; i < at.length; i += 2)
-    d += `M${Math.round(((at[i] ?? 0) - 0.7) * 10) / 10} ${Math.round((at[i + 1] ?? 0) * 10) / 10}h1.4`;
-  return d;
-}
-
-function body(line: number[][]): string {
-  return `M${line
-    .slice(0, 2)
-    .map((p) => p.map((v) => v.toFixed(1)).join(" "))
-    .join("L")}`;
-}
-
-/** The radius of the largest wheel on a shaft, which alone carries its label. */
-function most(wheels: Schemas["WheelPicture"][], shaft: string): number {
-  return Math.max(...wheels.filter((w) => w.shaft === shaft).map((w) => w.radius));
-}
-
-function between(a: number[][], b: number[][], share: number): string {
-  const points =
-    share > 0 && a.length === b.length
-      ? a.map((p, i) => p.map((v, j) => v * (1 - share) + (b[i]?.[j] ?? v) * share))
-      : share > 0.5
-        ? b
-        : a;
-  return points.length
-    ? `M${points.map((p) => p.map((v) => v.toFixed(1)).join(" ")).join("L")}`
-    : "";
 }

@@ -46,7 +46,10 @@ export class ChainMotion {
     this.other = new Float64Array(2 * chain.links);
   }
 
-  /** How much of this chain's slack has gone over: nought when driven forwards, one when wholly turned back. */
+  /**
+   * How much of this chain's slack has gone over: nought when driven forwards, one when wholly
+   * turned back.
+   */
   slackShare(turn: Turn): number {
     const before = this.driver?.lash_deg ?? 0;
     if (this.chain.lash_deg < 1e-6) return 0;

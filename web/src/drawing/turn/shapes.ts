@@ -7,6 +7,8 @@ export const rad = (deg: number) => (deg * Math.PI) / 180;
 const point = (r: number, clock: number) =>
   `${tenth(r * Math.sin(rad(clock)))} ${tenth(r * Math.cos(rad(clock)))}`;
 
+const line = (...points: string[]) => `M${points.join("L")}`;
+
 /** A toothed wheel about its own centre, its marked tooth at twelve o'clock. */
 export function teeth(wheel: Wheel): string {
   const step = 360 / wheel.teeth;
@@ -34,7 +36,8 @@ export function ring(r: number, from: number, to: number): string {
   if (Math.abs(sweep) >= 359.9)
     return `${ring(r, from, from + 180)}${ring(r, from + 180, from + 359.8)}`;
   // In a picture with y upwards a clockwise arc runs against the drawing's own sense of rotation.
-  return `M${point(r, from)}A${tenth(r)} ${tenth(r)} 0 ${Math.abs(sweep) > 180 ? 1 : 0} ${sweep > 0 ? 0 : 1} ${point(r, to)}`;
+  const [isLong, sense] = [Math.abs(sweep) > 180 ? 1 : 0, sweep > 0 ? 0 : 1];
+  return `M${point(r, from)}A${tenth(r)} ${tenth(r)} 0 ${isLong} ${sense} ${point(r, to)}`;
 }
 
 /** The shape of a mark on a wheel, at `offset` from the marked tooth. */
@@ -46,13 +49,25 @@ export function markShape(form: string, wheel: Wheel, offset: number): string {
     case "line":
       return `M${point(r * 0.72, offset)}L${point(r - 0.3 * pitch, offset)}`;
     case "keyway":
-      return `M${point(inner * 0.75, offset - 14)}L${point(inner * 1.25, offset - 9)}L${point(inner * 1.25, offset + 9)}L${point(inner * 0.75, offset + 14)}Z`;
+      return `${line(
+        point(inner * 0.75, offset - 14),
+        point(inner * 1.25, offset - 9),
+        point(inner * 1.25, offset + 9),
+        point(inner * 0.75, offset + 14),
+      )}Z`;
     case "notch":
-      return `M${point(r - 0.35 * pitch, offset - 5)}L${point(r * 0.78, offset)}L${point(r - 0.35 * pitch, offset + 5)}`;
+      return line(
+        point(r - 0.35 * pitch, offset - 5),
+        point(r * 0.78, offset),
+        point(r - 0.35 * pitch, offset + 5),
+      );
     case "flat":
       return `M${point(r * 0.6, offset - 20)}L${point(r * 0.6, offset + 20)}`;
     case "rotor":
-      return `M${point(4, offset + 180)}L${point(r * 0.85, offset)}M${point(r * 0.7, offset - 7)}L${point(r * 0.85, offset)}L${point(r * 0.7, offset + 7)}`;
+      return (
+        line(point(4, offset + 180), point(r * 0.85, offset)) +
+        line(point(r * 0.7, offset - 7), point(r * 0.85, offset), point(r * 0.7, offset + 7))
+      );
     case "dowel":
       return dot(inner * 1.2, offset, 2.2);
     default:
@@ -62,7 +77,8 @@ export function markShape(form: string, wheel: Wheel, offset: number): string {
 
 function dot(r: number, clock: number, size: number): string {
   const [x, y] = [r * Math.sin(rad(clock)), r * Math.cos(rad(clock))];
-  return `M${tenth(x - size)} ${tenth(y)}a${size} ${size} 0 1 0 ${2 * size} 0a${size} ${size} 0 1 0 ${-2 * size} 0Z`;
+  const half = (to: number) => `a${size} ${size} 0 1 0 ${to} 0`;
+  return `M${tenth(x - size)} ${tenth(y)}${half(2 * size)}${half(-2 * size)}Z`;
 }
 
 /** A pointer outside a wheel, showing where a mark must stand. */
@@ -70,4 +86,38 @@ export function pointer(wheel: Wheel, clock: number): string {
   const pitch = (2 * Math.PI * wheel.radius) / wheel.teeth;
   const near = wheel.radius + 0.75 * pitch;
   return `M${point(near, clock)}L${point(near + 9, clock - 4)}L${point(near + 9, clock + 4)}Z`;
+}
+
+/** Pins as small squares: round ends would cost a third of the frames. */
+export function pinDots(at: Float64Array): string {
+  let d = "";
+  for (let i = 0; i < at.length; i += 2)
+    d += `M${tenth((at[i] ?? 0) - 0.7)} ${tenth(at[i + 1] ?? 0)}h1.4`;
+  return d;
+}
+
+/** The body of a tensioner: the first stroke of its line. */
+export function body(line: number[][]): string {
+  return `M${line
+    .slice(0, 2)
+    .map((p) => p.map((v) => v.toFixed(1)).join(" "))
+    .join("L")}`;
+}
+
+/** The radius of the largest wheel on a shaft, which alone carries its label. */
+export function most(wheels: Wheel[], shaft: string): number {
+  return Math.max(...wheels.filter((w) => w.shaft === shaft).map((w) => w.radius));
+}
+
+/** A line that has gone over from `a` to `b` by `share`. */
+export function between(a: number[][], b: number[][], share: number): string {
+  const points =
+    share > 0 && a.length === b.length
+      ? a.map((p, i) => p.map((v, j) => v * (1 - share) + (b[i]?.[j] ?? v) * share))
+      : share > 0.5
+        ? b
+        : a;
+  return points.length
+    ? `M${points.map((p) => p.map((v) => v.toFixed(1)).join(" ")).join("L")}`
+    : "";
 }

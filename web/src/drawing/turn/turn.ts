@@ -1,9 +1,10 @@
 import { useSyncExternalStore } from "react";
 
 /**
- * Where the crank stands, and where everything stands that follows it with lash. A shaft with lash stays where it is
- * while the crank turns back, until its slack is used up, and again while the crank turns on, until it is taken up.
- * Whoever draws asks to be told of changes, so that a turn redraws no page.
+ * Where the crank stands, and where everything stands that follows it with lash. A shaft with lash
+ * stays where it is while the crank turns back, until its slack is used up, and again while the
+ * crank turns on, until it is taken up. Whoever draws asks to be told of changes, so that a turn
+ * redraws no page.
  */
 export class Turn {
   deg: number;

@@ -4,7 +4,10 @@ import { Check, Choice } from "../../kit/controls";
 import { Big, CareNote, Line, Sheet, Soft, Waiting } from "../../kit/page";
 import { Select } from "../../kit/Select";
 
-/** What is asked: chains off (all until one is chosen), the book's way of holding, phasers seen in park. */
+/**
+ * What is asked: chains off (all until one is chosen), the book's way of holding, phasers seen in
+ * park.
+ */
 export interface Off {
   chains: string[] | null;
   hold: number | null;
@@ -33,7 +36,10 @@ const Cam = styled.div`
   padding-top: 6px;
 `;
 
-/** Any set of chains off in the service position: how far the crank may turn, and what the freed cams do. */
+/**
+ * Any set of chains off in the service position: how far the crank may turn, and what the freed
+ * cams do.
+ */
 export function ChainsOff({ data, chosen, off, onChange, view, error }: Props) {
   const onChain = (key: string, isOff: boolean) =>
     onChange({

@@ -96,7 +96,8 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
   );
 }
 
-// Each of the next three alone is drawn anew while the crank turns: the buttons above stay as they are.
+// Each of the next three alone is drawn anew while the crank turns: the buttons above stay as they
+// are.
 
 function Standing({ turn }: { turn: Turn }) {
   const { deg } = useCrank(turn);
@@ -166,8 +167,12 @@ export function Returns({ face, turn }: { face: Schemas["TurningFace"]; turn: Tu
       <Soft>
         {turns === 0
           ? "Counted in crank turns from the service position."
-          : `${Math.abs(turns)} ${Math.abs(turns) === 1 ? "turn" : "turns"} ${turns > 0 ? "on" : "back"} from the service position now.`}
+          : `${countOf(turns)} ${turns > 0 ? "on" : "back"} from the service position now.`}
       </Soft>
     </div>
   );
+}
+
+function countOf(turns: number): string {
+  return `${Math.abs(turns)} ${Math.abs(turns) === 1 ? "turn" : "turns"}`;
 }

@@ -36,7 +36,10 @@ function inFours(key: string) {
   return key.replace(/(.{4})(?=.)/g, "$1 ");
 }
 
-/** Whose signatures count here: this depot's own key, and those of other depots that a lead has entered. */
+/**
+ * Whose signatures count here: this depot's own key, and those of other depots that a lead has
+ * entered.
+ */
 export function Keys() {
   const keys = useQuery(keysQuery);
   const me = useQuery(meQuery);

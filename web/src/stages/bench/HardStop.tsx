@@ -7,7 +7,10 @@ import { Line, Sheet, StopNote, TroubleNote } from "../../kit/page";
 import { Select } from "../../kit/Select";
 import { clock } from "../../kit/words";
 
-/** A hard stop stands in the record: nothing turns until its cause is written and the step behind it is open again. */
+/**
+ * A hard stop stands in the record: nothing turns until its cause is written and the step behind it
+ * is open again.
+ */
 export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"] }) {
   const { change, trouble, isBusy } = useChange(id);
   const draft = useDraft<{ cause: string }>(`cause ${id} ${bench.stops.length}`, { cause: "" });

@@ -8,7 +8,10 @@ export function stepDraft(id: number, ref: string, occurrence: number) {
   return `step ${id} ${ref} ${occurrence}`;
 }
 
-/** What somebody typed at a step that another person closed first: told, and kept until it is put aside. */
+/**
+ * What somebody typed at a step that another person closed first: told, and kept until it is put
+ * aside.
+ */
 export function LostRace({ id, bench }: { id: number; bench: Schemas["BenchOut"] }) {
   const person = usePerson();
   const [, setDropped] = useState(0);

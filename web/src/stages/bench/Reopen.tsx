@@ -4,7 +4,10 @@ import { useChange } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
 import { Line, Soft, TroubleNote } from "../../kit/page";
 
-/** The way back: a closed step is opened again by a person, with a reason, and with it what rests on it. */
+/**
+ * The way back: a closed step is opened again by a person, with a reason, and with it what rests on
+ * it.
+ */
 export function Reopen({ id, step, onOpened }: { id: number; step: string; onOpened: () => void }) {
   const { change, trouble, isBusy } = useChange(id);
   const [isAsked, setAsked] = useState(false);

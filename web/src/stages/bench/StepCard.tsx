@@ -39,7 +39,10 @@ interface Props {
   onClosed: () => void;
 }
 
-/** One step, big: what to do, how it looks when right, what to enter; and when it is not right, the book's remedy. */
+/**
+ * One step, big: what to do, how it looks when right, what to enter; and when it is not right, the
+ * book's remedy.
+ */
 export function StepCard({ id, step, number, record, occurrence, onClosed }: Props) {
   const { change, trouble, isBusy } = useChange(id);
   const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, occurrence), {});
@@ -65,7 +68,8 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
       ),
     );
     if (!done) return;
-    // Recorded, right or not: what was typed is in the record now, and the next occurrence of the step begins empty.
+    // Recorded, right or not: what was typed is in the record now, and the next occurrence of the
+    // step begins empty.
     draft.forget(sent);
     if (done.closed) {
       setWrong(null);

@@ -110,7 +110,10 @@ export function Handover() {
   );
 }
 
-/** What can be held against a copy: the figures that stand for report and notebook, and how to check them. */
+/**
+ * What can be held against a copy: the figures that stand for report and notebook, and how to check
+ * them.
+ */
 function Frozen({ data }: { data: Schemas["HandoverOut"] }) {
   const lines: [string, string | null][] = [
     ["Report", data.sha256],

@@ -54,7 +54,10 @@ interface Props {
   limitBytes: number;
 }
 
-/** Take a capture from the box, look at it live, or drop one in; say first what the phasers are doing. */
+/**
+ * Take a capture from the box, look at it live, or drop one in; say first what the phasers are
+ * doing.
+ */
 export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props) {
   const { change, trouble, isBusy, setTrouble } = useChange(id);
   const queries = useQueryClient();

@@ -10,7 +10,10 @@ import { ReadingList } from "./ReadingList";
 import { SheetBoard } from "./SheetBoard";
 import { TypedCam } from "./TypedReadings";
 
-/** All readings of a job: how late each cam is, what else was measured, and every way to measure more. */
+/**
+ * All readings of a job: how late each cam is, what else was measured, and every way to measure
+ * more.
+ */
 export function Readings() {
   const id = Number(useParams().id);
   const readings = useQuery(readingsQuery(id));

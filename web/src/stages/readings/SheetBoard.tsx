@@ -38,7 +38,10 @@ export const BANDS: Record<string, { mark: string; colour: string; word: string 
   unknown: { mark: "?", colour: "var(--soft)", word: "not judged" },
 };
 
-/** What can be measured by hand, and what was: the last answer of each sheet is the largest thing on its tile. */
+/**
+ * What can be measured by hand, and what was: the last answer of each sheet is the largest thing on
+ * its tile.
+ */
 export function SheetBoard({
   id,
   sheets,

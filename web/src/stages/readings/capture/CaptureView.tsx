@@ -118,7 +118,10 @@ function Folded({ id, capture }: { id: number; capture: number }) {
   );
 }
 
-/** Each edge of each cam wheel against its own cam: one alone is the wheel, all together are the cam. */
+/**
+ * Each edge of each cam wheel against its own cam: one alone is the wheel, all together are the
+ * cam.
+ */
 function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
   return (
     <Sheet>

@@ -9,7 +9,10 @@ const AGAINST = [
   { value: "speed", label: "speed" },
 ] as const;
 
-/** Every cycle of every cam: whether it settles after a cold start, and whether it follows the speed. */
+/**
+ * Every cycle of every cam: whether it settles after a cold start, and whether it follows the
+ * speed.
+ */
 export function OverTime({ cams }: { cams: Schemas["CamDetail"][] }) {
   const [against, setAgainst] = useState<"time" | "speed">("time");
   return (

@@ -23,7 +23,10 @@ const Figure = styled.div`
 `;
 const SETTLE_MS = 90;
 
-/** Pan and zoom down to the single sample; cursor, steps from edge to edge, measuring, leaving stretches out. */
+/**
+ * Pan and zoom down to the single sample; cursor, steps from edge to edge, measuring, leaving
+ * stretches out.
+ */
 export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureDetail"] }) {
   const { capture } = detail;
   const whole: [number, number] = [0, capture.seconds];
@@ -271,7 +274,10 @@ function reading(
   return { theta: ((total % 720) + 720) % 720, total, rpm: rpm[i] ?? 0 };
 }
 
-/** A measured stretch can be left out, with a reason; what is left out is listed and can be taken back. */
+/**
+ * A measured stretch can be left out, with a reason; what is left out is listed and can be taken
+ * back.
+ */
 function LeaveOut({
   id,
   detail,

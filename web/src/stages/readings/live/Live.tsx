@@ -31,7 +31,10 @@ const Cam = styled.div`
   padding: 4px 0;
 `;
 
-/** The box as it runs: cams settling, speed, quality; record from now on, or keep the seconds just seen. */
+/**
+ * The box as it runs: cams settling, speed, quality; record from now on, or keep the seconds just
+ * seen.
+ */
 export function Live() {
   const id = Number(useParams().id);
   const queries = useQueryClient();

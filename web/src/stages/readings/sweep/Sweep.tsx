@@ -20,7 +20,10 @@ const LOOKS = [
 ];
 const UNTOLD = { colour: "var(--soft)", mark: "?" };
 
-/** Phaser sweep: command out and back, hot and cold; what each phaser is, with the figures and the curve. */
+/**
+ * Phaser sweep: command out and back, hot and cold; what each phaser is, with the figures and the
+ * curve.
+ */
 export function Sweep() {
   const id = Number(useParams().id);
   const logs = useQuery(logsQuery(id));
