@@ -51,7 +51,7 @@ TABLES = (Job, JournalEntry, ReadingRow, CaptureRow, BenchRecord, Report, Unit)
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     with (
-        cluster() as found,
+        cluster(is_tiny) as found,
         tempfile.TemporaryDirectory() as folder,
         box(Path(folder) / "box") as box_port,
     ):

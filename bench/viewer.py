@@ -27,7 +27,7 @@ WINDOW_MS = 50.0
 
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
-    with cluster() as found:
+    with cluster(is_tiny) as found:
         yield from _measure(
             found.new_database(),
             (2.0, 50_000.0) if is_tiny else (SECONDS, RATE),

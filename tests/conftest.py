@@ -62,8 +62,8 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> ByFile:
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The longest group begins first."""
-    items.sort(key=lambda item: "browser" not in item.path.parts)
+    """What takes longest begins first."""
+    items.sort(key=lambda item: ("browser" not in item.path.parts, "bench" not in item.path.stem))
 
 
 @pytest.fixture

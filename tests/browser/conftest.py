@@ -65,6 +65,7 @@ def product() -> Iterator[Product]:
     assert server.wait(timeout=30) == 0
     with pytest.raises(OSError, match=r"refused"):
         __import__("socket").create_connection(("127.0.0.1", db_port), timeout=1)
+    log.close()
     subprocess.run(["rm", "-rf", str(data), log.name], check=False)
 
 
