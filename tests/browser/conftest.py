@@ -23,6 +23,10 @@ class Product:
     db_port: int
 
     def database(self, verb: str) -> None:
+        """Stop it, and keep who would start it again from that; or start it."""
+        hold = f"database hold {self.data / 'db'}"
+        pause = "STOP" if verb == "stop" else "CONT"
+        subprocess.run(["pkill", f"-{pause}", "-f", hold], check=True)
         command = [ROOT / "script" / "database", verb, self.data / "db", str(self.db_port)]
         subprocess.run([str(c) for c in command], check=True, timeout=60, capture_output=True)
 

@@ -1,22 +1,23 @@
 """Where a job stands: its plan, its bench, its turning by hand, and what comes next."""
 
 import logging
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from sqlmodel import Session
 
-from flaneur.core.bench.tally import Tally, tally
+from flaneur.core.bench.tally import Answered, Tally, tally
 from flaneur.core.errors import FlaneurError
-from flaneur.core.job.progress import JobStage, NextAction, job_facts, next_action
+from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, next_action
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import Check, HandTurns, checks_of
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.jobs.work import Work
-from flaneur.store.bench import answers_of
+from flaneur.store.bench import answers_of, answers_of_each
 from flaneur.store.depot import book_of
 from flaneur.store.jobs import hands_of, plan_of
-from flaneur.store.readings import readings_of
+from flaneur.store.readings import readings_of, readings_of_each
 from flaneur.store.tables import Job, ReadingRow
 
 log = logging.getLogger(__name__)
@@ -40,8 +41,15 @@ def bench_of(session: Session, job: Job) -> Tally:
 
 def standing(session: Session, job: Job) -> Standing:
     """All of where a job stands."""
-    plan, bench, hands = plan_of(job), bench_of(session, job), hands_of(job)
-    readings = readings_of(session, job.id or 0)
+    return _standing(
+        session, job, answers_of(session, job.id or 0), readings_of(session, job.id or 0)
+    )
+
+
+def _standing(
+    session: Session, job: Job, answers: list[Answered], readings: list[ReadingRow]
+) -> Standing:
+    plan, bench, hands = plan_of(job), tally(answers), hands_of(job)
     facts = job_facts(
         book_of(session, job.book_id),
         readings,
@@ -56,16 +64,30 @@ def standing(session: Session, job: Job) -> Standing:
     return Standing(plan, bench, hands, readings, next_action(facts))
 
 
-def next_or_unreadable(session: Session, job: Job) -> NextAction:
+def next_of_each(session: Session, jobs: Sequence[Job]) -> dict[int, NextAction]:
+    """What comes next in each of these jobs, asked for in as many queries as for one."""
+    open_ids = [job.id or 0 for job in jobs if job.signed_at is None]
+    answers, readings = answers_of_each(session, open_ids), readings_of_each(session, open_ids)
+    return {
+        job.id or 0: SIGNED
+        if job.signed_at
+        else _or_unreadable(
+            job, lambda j: _standing(session, j, answers(j.id or 0), readings[j.id or 0])
+        )
+        for job in jobs
+    }
+
+
+def _or_unreadable(job: Job, look: Callable[[Job], Standing]) -> NextAction:
     """What comes next; a job whose record cannot be read stands in its lane and says so, and stops
     nobody else.
     """
     try:
-        return standing(session, job).next
+        return look(job).next
     except (FlaneurError, ValueError, TypeError, KeyError, AttributeError) as error:
         log.warning("job %s cannot be read: %s", job.number, str(error).splitlines()[0])
         return NextAction(
-            JobStage.DONE if job.signed_at else JobStage.INTAKE,
+            JobStage.INTAKE,
             "This job's record cannot be read. A lead takes its file out and looks.",
         )
 

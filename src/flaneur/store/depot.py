@@ -2,7 +2,7 @@
 
 import hashlib
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from threading import Lock
 
 from sqlmodel import Session, col, select
@@ -71,8 +71,21 @@ def book_of(session: Session, book_id: int) -> EngineBook:
     known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
     if book_id not in known:
         sha256 = session.exec(select(Book.sha256).where(Book.id == book_id)).one()
-        known[book_id] = _PARSED.of(sha256, lambda: session.get_one(Book, book_id).text)
+        known[book_id] = _PARSED.of(sha256, _text_of(session, book_id))
     return known[book_id]
+
+
+def know_books(session: Session, book_ids: Collection[int]) -> None:
+    """Ask in one go which contents these rows have, before each is asked for alone."""
+    known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
+    asked = select(Book.id, Book.sha256).where(col(Book.id).in_(set(book_ids) - set(known)))
+    for book_id, sha256 in session.exec(asked):
+        if book_id is not None:
+            known[book_id] = _PARSED.of(sha256, _text_of(session, book_id))
+
+
+def _text_of(session: Session, book_id: int) -> Callable[[], str]:
+    return lambda: session.get_one(Book, book_id).text
 
 
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:

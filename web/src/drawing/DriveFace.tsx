@@ -87,7 +87,7 @@ export function DriveFace({
                 .map((f) => (
                   <path
                     key={f.part}
-                    d={`M${(f.kind === "tensioner" ? f.forward.slice(0, 2) : f.forward).map((p) => p.join(" ")).join("L")}`}
+                    d={through(f.kind === "tensioner" ? f.forward.slice(0, 2) : f.forward)}
                     fill="none"
                     stroke={look(f.part).color}
                     strokeWidth={(f.kind === "tensioner" ? 13 : 8) + (chosen === f.part ? 5 : 0)}
@@ -135,4 +135,8 @@ export function DriveFace({
       )}
     </div>
   );
+}
+
+function through(points: number[][]): string {
+  return `M${points.map((p) => p.join(" ")).join("L")}`;
 }

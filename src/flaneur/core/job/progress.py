@@ -67,10 +67,13 @@ class NextAction:
     words: str
 
 
+SIGNED = NextAction(JobStage.DONE, "Signed. Report and record are frozen.")
+
+
 def next_action(facts: JobFacts) -> NextAction:
     """The first thing on the way to a signed report that is still missing."""
     if facts.signed:
-        return NextAction(JobStage.DONE, "Signed. Report and record are frozen.")
+        return SIGNED
     if facts.released:
         return NextAction(JobStage.HANDOVER, "A lead reads the report and signs it.")
     if facts.stopped:

@@ -189,7 +189,8 @@ export function TurningDrive({
   });
   const still = (part: string, name: string) => (onChoose ? pick(part, name) : {});
   const seen = picture.planes.find((p) => p.id === plane);
-  const way = `seen from the ${seen?.seen_from ?? ""}, crank turns ${seen?.running_direction ?? ""}`;
+  const from = seen?.seen_from ?? "";
+  const way = `seen from the ${from}, crank turns ${seen?.running_direction ?? ""}`;
   return (
     <Picture
       ref={svg}

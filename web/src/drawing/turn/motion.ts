@@ -80,7 +80,8 @@ export class ChainMotion {
   link(k: number): string {
     const n = this.chain.links;
     const [a, b] = [2 * mod(k, n), 2 * mod(k + 1, n)];
-    return `M${tenth(this.at[a] ?? 0)} ${tenth(this.at[a + 1] ?? 0)}L${tenth(this.at[b] ?? 0)} ${tenth(this.at[b + 1] ?? 0)}`;
+    const pin = (i: number) => `${tenth(this.at[i] ?? 0)} ${tenth(this.at[i + 1] ?? 0)}`;
+    return `M${pin(a)}L${pin(b)}`;
   }
 
   /** The middle of link k. */

@@ -69,11 +69,10 @@ export const mod = (value: number, by: number) => ((value % by) + by) % by;
 /** The crank angle within its cycle, rounded, for words beside the picture. */
 export function useCrank(turn: Turn, digits = 1): { deg: number; back: number; turns: number } {
   const scale = 10 ** digits;
-  const key = useSyncExternalStore(
-    turn.listen,
-    () =>
-      `${Math.round(mod(turn.deg, 720) * scale) / scale}|${Math.round(turn.back * 10) / 10}|${turn.turns}`,
-  );
+  const key = useSyncExternalStore(turn.listen, () => {
+    const [deg, back] = [mod(turn.deg, 720) * scale, turn.back * 10].map(Math.round);
+    return `${(deg ?? 0) / scale}|${(back ?? 0) / 10}|${turn.turns}`;
+  });
   const [deg = 0, back = 0, turns = 0] = key.split("|").map(Number);
   return { deg: deg === 720 ? 0 : deg, back, turns };
 }

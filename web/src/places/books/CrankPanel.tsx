@@ -20,13 +20,11 @@ const Steps = styled.div`
     padding: 8px 4px;
   }
 `;
+const LOOKS = { safe: "--enamel", risk: "--red", unknown: "--ochre" };
 const Says = styled.div<{ $look: "safe" | "risk" | "unknown" }>`
-  border-left: 6px solid
-    var(${({ $look }) => ($look === "safe" ? "--enamel" : $look === "risk" ? "--red" : "--ochre")});
+  border-left: 6px solid var(${({ $look }) => LOOKS[$look]});
   padding: 8px 12px;
-  background: var(
-    ${({ $look }) => ($look === "safe" ? "--enamel-tint" : $look === "risk" ? "--red-tint" : "--ochre-tint")}
-  );
+  background: var(${({ $look }) => LOOKS[$look]}-tint);
 `;
 
 /** Where the crank stands, how to turn it, and what that means for loose cams. */

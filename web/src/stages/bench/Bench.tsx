@@ -13,9 +13,10 @@ const Track = styled.div`
   gap: 2px;
   height: 12px;
 `;
-const Piece = styled.span<{ $state: string }>`
+const PIECES = { done: "--enamel", left: "--red", here: "--pen", open: "--line" };
+const Piece = styled.span<{ $state: keyof typeof PIECES }>`
   flex: 1;
-  background: ${({ $state }) => ($state === "done" ? "var(--enamel)" : $state === "left" ? "var(--red)" : $state === "here" ? "var(--pen)" : "var(--line)")};
+  background: var(${({ $state }) => PIECES[$state]});
 `;
 const Item = styled.button<{ $on: boolean }>`
   display: flex;

@@ -30,10 +30,11 @@ export function LostRace({ id, bench }: { id: number; bench: Schemas["BenchOut"]
     <Sheet aria-label="Typed but not recorded">
       {lost.map(({ step, what, typed }) => {
         const record = bench.records.find((r) => r.step === step.ref);
+        const who = record?.by ?? "somebody else";
         return (
           <CareNote
             key={what}
-            title={`“${step.title}” was recorded ${record ? `by ${record.by}` : "by somebody else"} while you were at it`}
+            title={`“${step.title}” was recorded by ${who} while you were at it`}
           >
             {record && <div>Recorded: {record.seen.map((s) => s.said).join("; ")}</div>}
             <div>

@@ -39,12 +39,13 @@ export function Handover() {
     setPassword("");
     if (done) draft.forget(draft.value);
   }
+  const depot = data.signed_at_depot ? ` at ${data.signed_at_depot}` : "";
   return (
     <>
       <StageHead title="Handover">
         <Soft>
           {data.is_signed
-            ? `Signed by ${data.signed_by}${data.signed_at_depot ? ` at ${data.signed_at_depot}` : ""}, ${clock(data.signed_at ?? "")}. Frozen.`
+            ? `Signed by ${data.signed_by}${depot}, ${clock(data.signed_at ?? "")}. Frozen.`
             : "Draft: not signed."}
         </Soft>
       </StageHead>

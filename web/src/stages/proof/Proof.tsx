@@ -49,13 +49,14 @@ export function Proof() {
   if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
   const data = proof.data;
   const isFixed = data.is_released;
+  const met = data.checks.filter((c) => c.state === "met").length;
   return (
     <>
       <StageHead title="Is it right?">
         <Soft>
           {data.is_released
             ? "Released."
-            : `${data.checks.filter((c) => c.state === "met").length} of ${data.checks.length} conditions met`}
+            : `${met} of ${data.checks.length} conditions met`}
         </Soft>
       </StageHead>
       <Sheet>

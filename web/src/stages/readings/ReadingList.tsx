@@ -93,9 +93,15 @@ export function ReadingList({
                 </Line>
               )}
               <Soft>
-                {r.half_90 !== null
-                  ? `± ${r.half_90.toFixed(2)} (90 %)${r.is_assumed ? ", taken for granted" : ""}${r.cycles ? `, scatter ${r.scatter_deg?.toFixed(2)}° over ${r.cycles} cycles` : ""} · `
-                  : ""}
+                {r.half_90 !== null && (
+                  <>
+                    ± {r.half_90.toFixed(2)} (90 %){r.is_assumed && ", taken for granted"}
+                    {r.cycles
+                      ? `, scatter ${r.scatter_deg?.toFixed(2)}° over ${r.cycles} cycles`
+                      : ""}
+                    {" · "}
+                  </>
+                )}
                 {r.instrument}
                 {r.as_typed ? ` · typed “${r.as_typed}”` : ""} · {r.taken_by}, {clock(r.taken_at)}
                 {r.has_phaser ? ` · phaser ${r.phaser_state}` : ""}

@@ -11,9 +11,9 @@ from flaneur.api.work import database, settings, unit_out
 from flaneur.core.job.progress import STAGES
 from flaneur.core.record.bounds import printable
 from flaneur.jobs.opening import open_job
-from flaneur.jobs.standing import next_or_unreadable
+from flaneur.jobs.standing import next_of_each
 from flaneur.store.database import transaction
-from flaneur.store.depot import book_of, unit_by_id, units
+from flaneur.store.depot import book_of, know_books, unit_by_id, units
 from flaneur.store.jobs import jobs, open_jobs
 
 blueprint = Blueprint("yard", __name__)
@@ -26,9 +26,11 @@ def yard() -> Yard:
     with transaction(database()) as session:
         every, waiting = jobs(session), open_jobs(session)
         known = {u.id: u for u in units(session)}
+        know_books(session, {row.book_id for row in (*every, *known.values())})
+        following = next_of_each(session, every)
         lines: list[JobLine] = []
         for job in every:
-            unit, step = known[job.unit_id], next_or_unreadable(session, job)
+            unit, step = known[job.unit_id], following[job.id or 0]
             lines.append(
                 JobLine(
                     id=job.id or 0,

@@ -151,7 +151,7 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
                 >
                   {e.deviation_deg === null
                     ? "missing"
-                    : `${e.deviation_deg >= 0 ? "+" : "−"}${Math.abs(e.deviation_deg).toFixed(2)}°`}
+                    : signed(e.deviation_deg)}
                 </span>
                 {e.is_off && <Soft style={{ color: "var(--red)" }}>■ apart</Soft>}
               </div>
@@ -185,7 +185,11 @@ function Against({
         onChange={setOther}
         options={others.map((o) => ({
           value: String(o.id),
-          label: `C${o.id}, ${o.seconds.toFixed(1)} s at ${Math.round(o.rpm)} rpm, ${clock(o.taken_at)}`,
+          label: [
+            `C${o.id}`,
+            `${o.seconds.toFixed(1)} s at ${Math.round(o.rpm)} rpm`,
+            clock(o.taken_at),
+          ].join(", "),
         }))}
       />
       {found.data ? (
@@ -208,4 +212,8 @@ function Against({
       </Soft>
     </Sheet>
   );
+}
+
+function signed(deg: number): string {
+  return `${deg >= 0 ? "+" : "−"}${Math.abs(deg).toFixed(2)}°`;
 }

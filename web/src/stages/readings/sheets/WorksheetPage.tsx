@@ -105,7 +105,8 @@ function Fill({
           body: { ...body, version, phase, instrument: "" },
         }),
       );
-      draft.forget(sent); // at once, before the pages are fetched anew: what is typed for the next part meanwhile stays
+      // At once, before the pages are fetched anew: what is typed for the next part meanwhile stays.
+      draft.forget(sent);
       return done;
     });
     if (!kept) return;
