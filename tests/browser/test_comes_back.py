@@ -5,6 +5,7 @@ import signal
 import subprocess
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 import requests
@@ -19,6 +20,16 @@ def child(product: Product, words: str) -> int:
     keeper = (product.data / "supervisor.pid").read_text().strip()
     found = subprocess.run(["pgrep", "-P", keeper, "-f", words], capture_output=True, text=True)
     return int(found.stdout.split()[0]) if found.stdout.strip() else 0
+
+
+def children(of: int) -> list[int]:
+    """Its children: orphans of a killed web server answer for a second yet, then nobody does."""
+    found = subprocess.run(["pgrep", "-P", str(of)], capture_output=True, text=True)
+    return [int(pid) for pid in found.stdout.split()]
+
+
+def is_there(pid: int) -> bool:
+    return Path(f"/proc/{pid}").exists()
 
 
 def postmaster(product: Product) -> int:
@@ -57,9 +68,11 @@ def until(what: str, look: Callable[[], bool], end: float) -> None:
 def test_a_killed_process_is_started_again(product: Product, words: str) -> None:
     person, before = signed_in(product), child(product, words)
     assert before
+    left = children(before)
     os.kill(before, signal.SIGKILL)
     end = time.monotonic() + WITHIN_S
     until(words, lambda: child(product, words) not in (0, before), end)
+    until(f"{words} without its orphans", lambda: not any(map(is_there, left)), end)
     until("the yard", lambda: yard(product, person) == 200, end)
 
 
