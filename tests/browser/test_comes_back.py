@@ -10,7 +10,9 @@ from pathlib import Path
 import pytest
 import requests
 from demo.depot import PASSWORD
+from selenium.webdriver import Chrome
 from tests.browser.conftest import Product
+from tests.browser.person import Person
 
 WITHIN_S = 40.0  # on a machine that runs all the other tests meanwhile
 
@@ -74,6 +76,26 @@ def test_a_killed_process_is_started_again(product: Product, words: str) -> None
     until(words, lambda: child(product, words) not in (0, before), end)
     until(f"{words} without its orphans", lambda: not any(map(is_there, left)), end)
     until("the yard", lambda: yard(product, person) == 200, end)
+
+
+def test_a_server_that_hangs_is_said_after_three_seconds(product: Product, browser: Chrome) -> None:
+    person = Person(browser, product.address)
+    browser.get(product.address)
+    person.types("Login", "ivo")
+    person.types("Password", PASSWORD)
+    hung = children(child(product, "gunicorn"))
+    for pid in hung:
+        os.kill(pid, signal.SIGSTOP)
+    try:
+        person.press("Sign in")
+        person.sees("Flaneur has not answered for 3 s.", 6)
+        person.sees("What you typed stays here.")
+        person.sees("Flaneur does not answer.", 10)
+    finally:
+        for pid in hung:
+            os.kill(pid, signal.SIGCONT)
+    person.sees("Units")
+    person.until(lambda _: "Flaneur does not answer." not in person.text(), 10)
 
 
 def test_a_killed_database_is_started_again(product: Product) -> None:

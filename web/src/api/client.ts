@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { watched } from "./waiting";
 
 export type Schemas = components["schemas"];
 
@@ -34,7 +35,7 @@ export async function take<T>(
 ): Promise<T> {
   let got;
   try {
-    got = await answer;
+    got = await watched(answer);
   } catch {
     throw new Trouble(
       0,

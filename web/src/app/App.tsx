@@ -23,6 +23,7 @@ import { WorksheetPage } from "../stages/readings/sheets/WorksheetPage";
 import { Sweep } from "../stages/readings/sweep/Sweep";
 import { Verdict } from "../stages/verdict/Verdict";
 import { JobShell } from "./JobShell";
+import { Overdue } from "./Overdue";
 import { SignIn } from "./SignIn";
 
 /** Any other address inside a job leads to its first stage. */
@@ -38,7 +39,15 @@ export function App() {
         <Waiting error={me.error} what="who you are" />
       </main>
     );
-  if (!me.data.name) return <SignIn />;
+  return (
+    <>
+      {me.data.name ? <Places /> : <SignIn />}
+      <Overdue />
+    </>
+  );
+}
+
+function Places() {
   return (
     <Routes>
       <Route path="/" element={<Yard />} />

@@ -54,9 +54,7 @@ export function Proof() {
     <>
       <StageHead title="Is it right?">
         <Soft>
-          {data.is_released
-            ? "Released."
-            : `${met} of ${data.checks.length} conditions met`}
+          {data.is_released ? "Released." : `${met} of ${data.checks.length} conditions met`}
         </Soft>
       </StageHead>
       <Sheet>

@@ -149,9 +149,7 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
                     color: e.is_off ? "var(--red)" : "var(--ink)",
                   }}
                 >
-                  {e.deviation_deg === null
-                    ? "missing"
-                    : signed(e.deviation_deg)}
+                  {e.deviation_deg === null ? "missing" : signed(e.deviation_deg)}
                 </span>
                 {e.is_off && <Soft style={{ color: "var(--red)" }}>■ apart</Soft>}
               </div>
