@@ -48,13 +48,19 @@ def furnished(cluster: Cluster) -> str:
     return url.rsplit("/", 1)[1]
 
 
+FIRST_PRODUCT = ("tests/browser/test_bench_small.py", "tests/browser/test_views.py")
+
+
 class ByFile(LoadFileScheduling):
-    """A file's tests stay on one worker; those in the browser all on the same, so that one product
-    serves them.
+    """A file's tests stay on one worker; those in the browser on two, so that two products serve
+    them all.
     """
 
     def _split_scope(self, nodeid: str) -> str:
-        return "browser" if nodeid.startswith("tests/browser/") else super()._split_scope(nodeid)
+        if not nodeid.startswith("tests/browser/"):
+            return super()._split_scope(nodeid)
+        is_first = nodeid.startswith(FIRST_PRODUCT)
+        return "browser, first product" if is_first else "browser, second product"
 
 
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> ByFile:
