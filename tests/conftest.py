@@ -48,7 +48,9 @@ def furnished(cluster: Cluster) -> str:
     return url.rsplit("/", 1)[1]
 
 
-FIRST_PRODUCT = ("tests/browser/test_bench_small.py", "tests/browser/test_views.py")
+FIRST_PRODUCT = tuple(
+    f"tests/browser/test_{of}.py" for of in ("bench_small", "engine_books", "views")
+)
 
 
 class ByFile(LoadFileScheduling):
