@@ -5,6 +5,7 @@ import sys
 import time
 from pathlib import Path
 
+from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
@@ -76,9 +77,9 @@ def get_ready(driver: object, name: str) -> None:
             press(driver, "Five")
 
 
-def settle(driver: object, text: str = "Fetching") -> None:
+def settle(driver: Chrome, text: str = "Fetching") -> None:
     """Wait until nothing is being fetched any more."""
-    WebDriverWait(driver, 30).until(lambda d: text not in d.find_element(By.TAG_NAME, "body").text)  # type: ignore[arg-type]
+    WebDriverWait(driver, 30).until(lambda d: text not in d.find_element(By.TAG_NAME, "body").text)
     time.sleep(0.6)
 
 

@@ -4,5 +4,9 @@ import tseslint from "typescript-eslint";
 export default tseslint.config(
   { ignores: ["dist", "src/api/schema.d.ts"] },
   ...tseslint.configs.strict,
-  { files: ["src/**/*.{ts,tsx}"], plugins: { "react-hooks": hooks }, rules: { ...hooks.configs.recommended.rules } },
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    plugins: { "react-hooks": hooks },
+    rules: { ...hooks.configs.recommended.rules },
+  },
 );

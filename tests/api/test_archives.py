@@ -5,7 +5,6 @@ be read.
 import base64
 import copy
 import json
-import uuid
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -47,9 +46,7 @@ Json = dict[str, Any]
 @pytest.fixture(scope="module")
 def exported(cluster: Cluster, signed_database: str, box: Server) -> Json:
     """A signed job of the depot, as its file."""
-    name = f"e{uuid.uuid4().hex[:12]}"
-    cluster.create(name, signed_database)
-    home = open_house(cluster.url("app", name), box)
+    home = open_house(cluster.clone(signed_database), box)
     found = archive_of(home.visitor(), 1)
     home.close()
     return found

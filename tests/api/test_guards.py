@@ -93,7 +93,8 @@ def test_who_slips_in_beside_a_signature_is_found_at_the_end(house: House, job: 
     """A reading written before the signature and committed after it: refused when its transaction
     ends.
     """
-    with pytest.raises(JobClosed), transaction(house.engine) as late:  # noqa: PT012  (one transaction inside the other is the point)
+    # One transaction inside the other is the point.
+    with pytest.raises(JobClosed), transaction(house.engine) as late:  # noqa: PT012
         row = {
             "phase": "before",
             "kind": "oil",

@@ -43,7 +43,8 @@ def readings_of(
 
 
 def verdict_on(book: EngineBook, faults: Faults, **more: object) -> Verdict:
-    return diagnose(book, readings_of(book, faults, **more), with_evidence=False)  # type: ignore[arg-type]
+    readings = readings_of(book, faults, **more)  # type: ignore[arg-type]
+    return diagnose(book, readings, with_evidence=False)
 
 
 def probability(verdict: Verdict, key: str) -> float:

@@ -24,7 +24,8 @@ from flaneur.simulation.vehicle import simulate_log
 
 def log_of(book: EngineBook, faults: Faults, oil: str = "hot") -> DriveLog:
     commands, seconds = sweep_commands(book, list(book.phasers))
-    return simulate_log(book, faults, commands, seconds, 15, oil, np.random.default_rng(4))  # type: ignore[arg-type]
+    rng = np.random.default_rng(4)
+    return simulate_log(book, faults, commands, seconds, 15, oil, rng)  # type: ignore[arg-type]
 
 
 def fit(book: EngineBook, faults: Faults, oil: str = "hot") -> PhaserResponseFit:

@@ -290,7 +290,8 @@ def blocked(
     **lead: object,
 ) -> list[str]:
     checks = release_checks(book, after, hands, 5, open_steps, departures)
-    return may_release(checks, lead.get("reason"), is_lead=bool(lead.get("is_lead")))[1]  # type: ignore[arg-type]
+    reason, is_lead = lead.get("reason"), bool(lead.get("is_lead"))
+    return may_release(checks, reason, is_lead=is_lead)[1]  # type: ignore[arg-type]
 
 
 def test_a_proven_engine_is_released(book: EngineBook) -> None:

@@ -7,7 +7,20 @@ from pathlib import Path
 import pytest
 from tests.support.cluster import ROOT
 
-NEEDED = ["bash", "cat", "chmod", "dirname", "head", "ln", "mkdir", "rm", "sha256sum", "sort", "tr"]
+NEEDED = [
+    "bash",
+    "cat",
+    "chmod",
+    "cut",
+    "dirname",
+    "head",
+    "ln",
+    "mkdir",
+    "rm",
+    "sha256sum",
+    "sort",
+    "tr",
+]
 NEEDED += ["env", "id", "sh"]
 
 

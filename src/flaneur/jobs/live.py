@@ -63,13 +63,6 @@ class LiveLooks:
             raise _somebody_else(found)
         return found
 
-    def _check_free(self, old: LiveSession | None, owner: Owner, take_over: bool) -> None:
-        """Raise AtTheBox while somebody else is at it and nobody asked to take it over."""
-        if old is None or old.owner.person == owner.person or take_over:
-            return
-        if old.shown.state in (LiveStatus.LIVE, LiveStatus.CONNECTING):
-            raise _somebody_else(old)
-
     def connect(
         self, job_id: int, box: BoxClient, owner: Owner, *, cold: bool, take_over: bool
     ) -> LiveSession:
@@ -85,7 +78,7 @@ class LiveLooks:
                 work.book.check_capturable()
                 book, unit = work.book, unit_at_box(work)
             old = self.of(job_id)
-            self._check_free(old, owner, take_over)
+            _check_free(old, owner, take_over)
             if owner.phase == Phase.AFTER:
                 with looking(self.engine, job_id, owner.person) as work:
                     tell_the_stand_in(work, box)
@@ -119,6 +112,14 @@ class LiveLooks:
             live.end_record()
         except FlaneurError as error:
             live.unkept(error)
+
+
+def _check_free(old: LiveSession | None, owner: Owner, take_over: bool) -> None:
+    """Raise AtTheBox while somebody else is at it and nobody asked to take it over."""
+    if old is None or old.owner.person == owner.person or take_over:
+        return
+    if old.shown.state in (LiveStatus.LIVE, LiveStatus.CONNECTING):
+        raise _somebody_else(old)
 
 
 def _somebody_else(live: LiveSession) -> AtTheBox:

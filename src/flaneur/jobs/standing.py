@@ -1,7 +1,7 @@
 """Where a job stands: its plan, its bench, its turning by hand, and what comes next."""
 
 import logging
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from sqlmodel import Session
@@ -41,9 +41,8 @@ def bench_of(session: Session, job: Job) -> Tally:
 
 def standing(session: Session, job: Job) -> Standing:
     """All of where a job stands."""
-    return _standing(
-        session, job, answers_of(session, job.id or 0), readings_of(session, job.id or 0)
-    )
+    key = job.id or 0
+    return _standing(session, job, answers_of(session, key), readings_of(session, key))
 
 
 def _standing(
@@ -68,22 +67,23 @@ def next_of_each(session: Session, jobs: Sequence[Job]) -> dict[int, NextAction]
     """What comes next in each of these jobs, asked for in as many queries as for one."""
     open_ids = [job.id or 0 for job in jobs if job.signed_at is None]
     answers, readings = answers_of_each(session, open_ids), readings_of_each(session, open_ids)
-    return {
-        job.id or 0: SIGNED
-        if job.signed_at
-        else _or_unreadable(
-            job, lambda j: _standing(session, j, answers(j.id or 0), readings[j.id or 0])
-        )
-        for job in jobs
-    }
+    return {job.id or 0: _next(session, job, answers, readings) for job in jobs}
 
 
-def _or_unreadable(job: Job, look: Callable[[Job], Standing]) -> NextAction:
+def _next(
+    session: Session,
+    job: Job,
+    answers: Callable[[int], list[Answered]],
+    readings: Mapping[int, list[ReadingRow]],
+) -> NextAction:
     """What comes next; a job whose record cannot be read stands in its lane and says so, and stops
     nobody else.
     """
+    if job.signed_at:
+        return SIGNED
+    key = job.id or 0
     try:
-        return look(job).next
+        return _standing(session, job, answers(key), readings[key]).next
     except (FlaneurError, ValueError, TypeError, KeyError, AttributeError) as error:
         log.warning("job %s cannot be read: %s", job.number, str(error).splitlines()[0])
         return NextAction(

@@ -1677,9 +1677,9 @@ export interface components {
             notice: string;
             intake: components["schemas"]["Intake"];
             /** Oil States */
-            oil_states: components["schemas"]["OilChoice"][];
+            oil_states: components["schemas"]["Choice"][];
             /** Accessory Noises */
-            accessory_noises: components["schemas"]["AccessoryChoice"][];
+            accessory_noises: components["schemas"]["Choice"][];
             /** Is Signed */
             is_signed: boolean;
             /** Is Released */
@@ -3284,12 +3284,6 @@ export interface components {
              */
             reserve: string;
         };
-        /** AccessoryChoice */
-        AccessoryChoice: {
-            code: components["schemas"]["AccessoryNoise"];
-            /** Words */
-            words: string;
-        };
         /**
          * AccessoryNoise
          * @description Whether pump, pulley or belt can be what is heard.
@@ -3363,12 +3357,6 @@ export interface components {
             reverses: number | null;
             /** Is Reversed */
             is_reversed: boolean;
-        };
-        /** OilChoice */
-        OilChoice: {
-            code: components["schemas"]["OilState"];
-            /** Words */
-            words: string;
         };
         /**
          * OilState

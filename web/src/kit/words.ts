@@ -26,7 +26,9 @@ export function clock(iso: string): string {
     : `${when.toLocaleDateString("en-GB", { day: "2-digit", month: "short" })} ${time}`;
 }
 
-/** The server's choices as a control takes them. */
-export function offered<T extends string>(choices: readonly { code: T; words: string }[] = []) {
-  return choices.map(({ code, words }) => ({ value: code, label: words }));
+/** The server's choices as a control takes them; `T` names their codes for a typed form. */
+export function offered<T extends string = string>(
+  choices: readonly { code: string; words: string }[] = [],
+) {
+  return choices.map(({ code, words }) => ({ value: code as T, label: words }));
 }

@@ -1,6 +1,7 @@
 """The order of work, derived from the book's rules as a graph of steps."""
 
 from collections.abc import Iterable
+from typing import Any, cast
 
 import networkx as nx
 
@@ -86,9 +87,7 @@ def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
     try:
         order = list(nx.lexicographical_topological_sort(graph, key=key))
     except nx.NetworkXUnfeasible as error:
-        around: list[tuple[str, str]] = list(
-            nx.find_cycle(graph)  # pyright: ignore[reportUnknownMemberType, reportUnknownArgumentType]
-        )
+        around: list[tuple[str, str]] = list(cast(Any, nx).find_cycle(graph))
         circle = " → ".join(a for a, _ in around)
         raise PlanError(
             "The book's rules go round in a circle; no order satisfies them.",

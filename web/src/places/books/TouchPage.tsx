@@ -137,7 +137,7 @@ function Legend({ heads, isKnown }: { heads: Schemas["HeadsView"]; isKnown: bool
       it comes within the reserve.{" "}
       {!heads.may_meet
         ? "Green: crank angles at which every cam may be loose."
-        : "Between dashed lines no valve reaches a piston, but those of one cylinder may meet."}{" "}
+        : "Between dashed lines no valve reaches a piston, but two of a cylinder may meet."}{" "}
       Blue line: how far the crank may turn with the chains below off.
     </Soft>
   );

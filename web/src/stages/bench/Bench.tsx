@@ -13,6 +13,9 @@ const Track = styled.div`
   gap: 2px;
   height: 12px;
 `;
+const Count = styled(Big)`
+  font-size: 22px;
+`;
 const PIECES = { done: "--enamel", left: "--red", here: "--pen", open: "--line" };
 const Piece = styled.span<{ $state: keyof typeof PIECES }>`
   flex: 1;
@@ -58,8 +61,7 @@ export function Bench() {
     <>
       <StageHead title="Bench">
         <Soft>
-          <Big style={{ fontSize: 22 }}>{done.size}</Big> of {steps.length} steps closed · {pins}{" "}
-          pins and holders put in
+          <Count>{done.size}</Count> of {steps.length} steps closed · {pins} pins and holders put in
         </Soft>
       </StageHead>
       <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>

@@ -6,6 +6,8 @@ import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, StageHead, TroubleNote } from "../../kit/page";
 import { offered } from "../../kit/words";
 
+type Told = Required<Schemas["Intake"]>;
+
 export function Intake() {
   const id = Number(useParams().id);
   const job = useJob(id);
@@ -96,7 +98,7 @@ export function Intake() {
             label="Oil, its level and age"
             value={v.oil_state ?? "unknown"}
             onChange={(oil_state) => form.set({ oil_state })}
-            options={offered(job.data?.oil_states)}
+            options={offered<Told["oil_state"]>(job.data?.oil_states)}
             isDisabled={isFixed}
           />
           <Field
@@ -109,7 +111,7 @@ export function Intake() {
             label="Noise of pump, pulley or belt"
             value={v.accessories ?? "unknown"}
             onChange={(accessories) => form.set({ accessories })}
-            options={offered(job.data?.accessory_noises)}
+            options={offered<Told["accessories"]>(job.data?.accessory_noises)}
             isDisabled={isFixed}
           />
           {v.accessories !== "excluded" && (

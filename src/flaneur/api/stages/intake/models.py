@@ -3,6 +3,7 @@
 from datetime import datetime
 
 from flaneur.api.models import In, Line, Out, Text, UnitOut, Version
+from flaneur.core.choices import Choice
 from flaneur.core.job.progress import JobStage
 from flaneur.core.job.states import PartState
 from flaneur.core.measuring.told import AccessoryNoise, OilState
@@ -23,16 +24,6 @@ class Intake(In):
 
 class IntakeIn(Intake):
     version: Version
-
-
-class OilChoice(Out):
-    code: OilState
-    words: str
-
-
-class AccessoryChoice(Out):
-    code: AccessoryNoise
-    words: str
 
 
 class NotebookEntry(Out):
@@ -65,8 +56,8 @@ class JobOut(Out):
     next_action: str
     notice: str
     intake: Intake
-    oil_states: list[OilChoice]
-    accessory_noises: list[AccessoryChoice]
+    oil_states: tuple[Choice, ...]
+    accessory_noises: tuple[Choice, ...]
     is_signed: bool
     is_released: bool
     bench_started: bool

@@ -10,15 +10,14 @@ from flaneur.api.models import Changed, ErrorOut, VersionIn
 from flaneur.api.security import may_here, require
 from flaneur.api.spec import checked
 from flaneur.api.stages.intake.models import (
-    AccessoryChoice,
     Intake,
     IntakeIn,
     JobOut,
     NotebookEntry,
-    OilChoice,
     PartStateOut,
 )
 from flaneur.api.work import JOB, changed, changing, reading, unit_out
+from flaneur.core.choices import choices
 from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
 from flaneur.core.measuring.told import AccessoryNoise, OilState
@@ -63,8 +62,8 @@ def job(job_id: int) -> JobOut:
             next_action=stands.next.words,
             notice=book.notice,
             intake=_shown(row.intake),
-            oil_states=[OilChoice(code=o, words=o.words) for o in OilState],
-            accessory_noises=[AccessoryChoice(code=n, words=n.words) for n in AccessoryNoise],
+            oil_states=choices(OilState),
+            accessory_noises=choices(AccessoryNoise),
             is_signed=row.signed_at is not None,
             is_released=row.released_by is not None,
             bench_started=row.bench_started,

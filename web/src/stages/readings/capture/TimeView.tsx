@@ -232,7 +232,7 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
           ref={pane}
           tabIndex={0}
           role="group"
-          aria-label="Traces along time; arrows pan and zoom, n and b step from edge to edge, m measures"
+          aria-label="Traces along time; arrows pan and zoom, n and b go between edges, m measures"
           onKeyDown={onKey}
           onPointerDown={onPointerDown}
           onPointerMove={onPointerMove}

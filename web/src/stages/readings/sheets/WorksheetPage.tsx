@@ -105,7 +105,7 @@ function Fill({
           body: { ...body, version, phase, instrument: "" },
         }),
       );
-      // At once, before the pages are fetched anew: what is typed for the next part meanwhile stays.
+      // At once, before pages are fetched anew: what is typed for the next part meanwhile stays.
       draft.forget(sent);
       return done;
     });
