@@ -43,10 +43,13 @@ def postmaster(product: Product) -> int:
 
 def signed_in(product: Product) -> requests.Session:
     person = requests.Session()
-    token = person.get(f"{product.address}/api/session", timeout=5).json()["csrf"]
+    token = person.get(f"{product.address}/api/session", timeout=WITHIN_S).json()["csrf"]
     body = {"login": "ivo", "password": PASSWORD}
     answer = person.post(
-        f"{product.address}/api/session", json=body, headers={"X-CSRFToken": token}, timeout=5
+        f"{product.address}/api/session",
+        json=body,
+        headers={"X-CSRFToken": token},
+        timeout=WITHIN_S,
     )
     assert answer.status_code == 200, answer.text
     return person
