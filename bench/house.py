@@ -107,7 +107,11 @@ def served() -> Iterator[Served]:
     )  # kept: a 5xx is there
     server = subprocess.Popen(
         [ROOT / "script" / "server"],
-        env={**os.environ, **ports, "FLANEUR_DATA": str(data)},
+        env={
+            **os.environ,
+            **ports,
+            "FLANEUR_DATA": str(data),
+        },
         stdout=subprocess.PIPE,
         stderr=errors,
         text=True,

@@ -18,6 +18,7 @@ SUBJECTS = (
     "diagnosis",
     "records",
     "api",
+    "load",
 )
 
 

@@ -41,7 +41,7 @@ class Visitor:
     ) -> dict[str, Any]:
         """Change a job, keeping count of its version."""
         if job not in self.versions:
-            self.versions[job] = self.client.get(f"/api/jobs/{job}").json["version"]
+            self.versions[job] = self.send("GET", f"/api/jobs/{job}")["version"]
         answer = self.send(
             method, f"/api/jobs/{job}{path}", {**(body or {}), "version": self.versions[job]}
         )

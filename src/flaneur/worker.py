@@ -14,8 +14,9 @@ from procrastinate.exceptions import ConnectorException
 from sqlalchemy import Engine
 
 from flaneur.jobs.decoding import decode_incoming
-from flaneur.store.database import connect
+from flaneur.store.database import connect, transaction
 from flaneur.store.incoming import take_up_again
+from flaneur.store.pulse import WORKER, beat
 from flaneur.store.queue import TASK, deferrer, put_in, queue_url
 
 log = logging.getLogger("flaneur.worker")
@@ -38,9 +39,11 @@ def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate
 
 
 def watch_over(engine: Engine, queue: procrastinate.App) -> None:
-    """Put every file that waits, or was left half way, into the queue. Asking twice does no
-    harm.
+    """Give a sign of life, and put every file that waits, or was left half way, into the queue.
+    Asking twice does no harm.
     """
+    with transaction(engine) as session:
+        beat(session, WORKER)
     for incoming_id in take_up_again(engine):
         put_in(queue, incoming_id)
 

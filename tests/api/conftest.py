@@ -88,7 +88,6 @@ def open_house(url: str, box: Server, **settings: Any) -> House:
         "signing_key_file": str(key_file("saltmere")),
         "depot": "Saltmere Island Fleet Depot",
         "job_prefix": "SI",
-        "sign_in_per_minute": 10_000,
     }
     app = create_app(
         Settings(database_url=url, secret="test", box_port=port, **{**plain, **settings})

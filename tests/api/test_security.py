@@ -4,11 +4,10 @@ import json
 
 import pytest
 from demo.walk import Visitor
-from tests.api.conftest import House, build, refusal
+from tests.api.conftest import House, refusal
 from tests.support.cluster import ROOT
 
 from flaneur.api.app import openapi_document
-from flaneur.simulation.server import Server
 
 
 def test_nothing_is_shown_without_signing_in(house: House) -> None:
@@ -51,19 +50,6 @@ def test_a_change_without_the_token_is_refused(house: House, visitor: Visitor) -
 def test_signing_out_ends_the_session(visitor: Visitor) -> None:
     visitor.send("DELETE", "/api/session")
     assert visitor.client.get("/api/yard").status_code == 401
-
-
-def test_sign_in_tries_are_limited(database_url: str, box: Server) -> None:
-    house = build(database_url, box)
-    client = house.app.test_client()
-    house.app.config["SETTINGS"] = house.app.config["SETTINGS"].__class__(
-        **{**house.app.config["SETTINGS"].model_dump(), "sign_in_per_minute": 3}
-    )
-    token = client.get("/api/session").get_json()["csrf"]
-    body, headers = {"login": "ivo", "password": "no"}, {"X-CSRFToken": token}
-    codes = [client.post("/api/session", json=body, headers=headers).status_code for _ in range(5)]
-    assert codes[-1] == 429
-    house.close()
 
 
 def test_every_answer_carries_the_headers(visitor: Visitor) -> None:

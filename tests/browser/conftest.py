@@ -45,7 +45,6 @@ def product() -> Iterator[Product]:
         "FLANEUR_PORT": str(port),
         "FLANEUR_BOX_PORT": str(box_port),
         "FLANEUR_LINK_PORT": str(free_port()),
-        "FLANEUR_SIGN_IN_PER_MINUTE": "1000",  # everybody here signs in from one address
         "FLANEUR_DB_PORT": str(db_port),
         "FLANEUR_DATA": str(data),
     }

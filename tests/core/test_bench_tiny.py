@@ -8,7 +8,7 @@ import subprocess
 from bench.run import SUBJECTS
 from tests.support.cluster import ROOT
 
-WITH_A_SERVER = ("turning", "pages", "api")
+WITH_A_SERVER = ("turning", "pages", "api", "load")
 
 
 def test_every_subject_that_needs_no_server_runs() -> None:

@@ -1,9 +1,11 @@
 """The application: settings in, a Flask app out."""
 
 from flask import Flask, Response, jsonify
+from werkzeug.middleware.proxy_fix import ProxyFix
 
 from flaneur.api.document import true_document
 from flaneur.api.errors import register_errors
+from flaneur.api.limits import limit_sizes
 from flaneur.api.pages import pages, serve_files
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
@@ -18,6 +20,7 @@ from flaneur.api.stages.intake.views import blueprint as intake
 from flaneur.api.stages.keys.views import blueprint as keys
 from flaneur.api.stages.live.views import blueprint as live
 from flaneur.api.stages.logs.views import blueprint as logs
+from flaneur.api.stages.people.views import blueprint as people
 from flaneur.api.stages.plan.views import blueprint as plan
 from flaneur.api.stages.proof.views import blueprint as proof
 from flaneur.api.stages.readings.views import blueprint as readings
@@ -45,6 +48,7 @@ STAGES = (
     handover,
     archives,
     keys,
+    people,
 )
 
 
@@ -54,8 +58,7 @@ def create_app(settings: Settings | None = None) -> Flask:
     app = Flask("flaneur.api", static_folder=None)
     app.config["SETTINGS"] = settings
     app.config["ENGINE"] = connect(settings.database_url or "postgresql+psycopg://127.0.0.1/none")
-    app.config["MAX_CONTENT_LENGTH"] = settings.upload_limit_bytes + 1_000_000
-    app.config["MAX_FORM_MEMORY_SIZE"] = 2_000_000
+    limit_sizes(app, settings)
     register_errors(app)
     secure(app, settings)
     for stage in STAGES:
@@ -68,6 +71,10 @@ def create_app(settings: Settings | None = None) -> Flask:
 
     app.register_blueprint(pages)
     serve_files(app)
+    if settings.proxies:
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=settings.proxies, x_proto=1
+        )
     return app
 
 

@@ -43,7 +43,7 @@ _UPLOADS: dict[str, list[dict[str, Any]]] = {
     "readings.add_photo": [],
     "archives.import_archive": [],
 }
-_LIMITED = ("session.sign_in", "handover.sign")
+_LIMITED = ("session.sign_in", "session.first", "session.change_password", "handover.sign")
 _DEVICES = (
     "captures.capture_from_box",
     "logs.sweep",

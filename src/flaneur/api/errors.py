@@ -7,7 +7,7 @@ import secrets
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from flask import Flask, Response, g, jsonify
+from flask import Flask, Response, g, jsonify, request
 from flask_wtf.csrf import CSRFError
 from pydantic import ValidationError
 from sqlalchemy.exc import DataError, DBAPIError, InterfaceError, OperationalError
@@ -16,6 +16,7 @@ from werkzeug.exceptions import HTTPException, RequestEntityTooLarge
 
 from flaneur.api.models import ErrorOut
 from flaneur.core.errors import BookError, ErrorCode, FlaneurError
+from flaneur.jobs.accounts import TooManyTries
 from flaneur.store.changes import StaleJob
 
 log = logging.getLogger("flaneur.api")
@@ -64,6 +65,8 @@ _STATUS: Mapping[ErrorCode, int] = MappingProxyType(
         ErrorCode.NOT_FOUND: 404,
         ErrorCode.TOO_LARGE: 413,
         ErrorCode.FORBIDDEN: 403,
+        ErrorCode.PASSWORD_DUE: 403,
+        ErrorCode.TOO_MANY: 429,
         ErrorCode.DEVICE_LOST: 502,
     }
 )
@@ -125,7 +128,10 @@ def register_errors(app: Flask) -> None:
 
     @app.errorhandler(FlaneurError)
     def ours(error: FlaneurError) -> tuple[Response, int]:
-        return answer(error_out(error), _STATUS.get(error.code, 422))
+        out, status = answer(error_out(error), _STATUS.get(error.code, 422))
+        if isinstance(error, TooManyTries):
+            out.headers["Retry-After"] = str(error.wait_s)
+        return out, status
 
     @app.errorhandler(ValidationError)
     def misfit(error: ValidationError) -> tuple[Response, int]:
@@ -202,11 +208,11 @@ def register_errors(app: Flask) -> None:
 
     @app.errorhandler(RequestEntityTooLarge)
     def too_large(_: RequestEntityTooLarge) -> tuple[Response, int]:
-        limit = app.config["SETTINGS"].upload_limit_bytes
+        limit = request.max_content_length or 0
         return answer(
             ErrorOut(
                 code=ErrorCode.TOO_LARGE,
-                message="The file is too large.",
+                message="This is too large.",
                 expected=f"at most {limit:,} bytes",
             ),
             413,

@@ -10,6 +10,8 @@ from flaneur.core.record.bounds import Written
 
 Text = Annotated[str, Written(4000, has_lines=True)]
 Line = Annotated[str, Written(200)]
+Login = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9._-]{1,39}$")]
+PersonName = Annotated[str, Written(120, 2)]
 Reason = Annotated[str, Written(400, 3)]
 Version = Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
 Seconds = Annotated[float, Field(ge=-1, le=100_000)]

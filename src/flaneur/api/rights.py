@@ -8,6 +8,7 @@ ANYONE: frozenset[Role] | None = None  # signed in or not
 ALL = frozenset(Role)
 LEADS = frozenset({Role.LEAD})
 
+_OPEN = ("session.me", "session.sign_in", "session.first", "pages.index", "openapi.document")
 _ALL_READ = (
     "yard.yard",
     "books.books",
@@ -48,6 +49,7 @@ _ALL_READ = (
 )
 _ALL_WORK = (
     "session.sign_out",
+    "session.change_password",
     "yard.start_job",
     "intake.put_intake",
     "intake.post_undo",
@@ -81,9 +83,15 @@ _ALL_WORK = (
 )
 
 RIGHTS: dict[str, frozenset[Role] | None] = {
-    **dict.fromkeys(("session.me", "session.sign_in", "pages.index", "openapi.document"), ANYONE),
+    **dict.fromkeys(_OPEN, ANYONE),
     **dict.fromkeys((*_ALL_READ, *_ALL_WORK), ALL),
     "handover.sign": LEADS,
+    "people.get_people": LEADS,
+    "people.add_person": LEADS,
+    "people.give_role": LEADS,
+    "people.deactivate": LEADS,
+    "people.reactivate": LEADS,
+    "people.reset_password": LEADS,
     "books.adopt": LEADS,
     "keys.add_key": LEADS,
     "keys.remove_key": LEADS,

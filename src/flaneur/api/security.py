@@ -3,8 +3,6 @@
 from datetime import timedelta
 
 from flask import Flask, Response, current_app, request
-from flask_limiter import Limiter
-from flask_limiter.util import get_remote_address
 from flask_login import LoginManager, UserMixin, current_user
 from flask_wtf.csrf import CSRFError, CSRFProtect, validate_csrf
 from wtforms import ValidationError
@@ -15,24 +13,35 @@ from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
 from flaneur.core.errors import ErrorCode
 from flaneur.core.people import Person
-from flaneur.store.accounts import user_by_id
+from flaneur.store.accounts import signed_in
 from flaneur.store.database import transaction
+from flaneur.store.tables import User
 
 SAFE = frozenset({"GET", "HEAD", "OPTIONS", "TRACE"})
 
-limiter = Limiter(get_remote_address, storage_uri="memory://")
 csrf = CSRFProtect()
 login_manager = LoginManager()
 
 
-class SignedIn(UserMixin):
-    """The signed-in person as the session knows them."""
+# Open to somebody whose password is due: to replace it, and nothing else.
+WHILE_DUE = frozenset({"session.me", "session.change_password", "session.sign_out"})
 
-    def __init__(self, user_id: int, login: str, name: str, role: str) -> None:
-        self.id = str(user_id)
-        self.login = login
-        self.name = name
-        self.role = role
+
+class SignedIn(UserMixin):
+    """The signed-in person as the session knows them; ``token`` is what their device keeps."""
+
+    def __init__(self, user: User, token: str) -> None:
+        self.id = token
+        self.user_id = user.id or 0
+        self.login = user.login
+        self.name = user.name
+        self.role = user.role
+        self.is_password_due = user.is_password_due
+
+
+def address() -> str:
+    """Where a request comes from, as wrong tries are counted."""
+    return (request.remote_addr or "unknown")[:60]
 
 
 def by_name() -> str:
@@ -42,7 +51,7 @@ def by_name() -> str:
 
 def person() -> Person:
     """Who is signed in, as the record knows them."""
-    return Person(by_name(), int(current_user.id))
+    return Person(by_name(), int(current_user.user_id))
 
 
 def may_here(what: str) -> bool:
@@ -65,6 +74,7 @@ def secure(app: Flask, settings: Settings) -> None:
     app.secret_key = settings.secret
     app.config.update(
         SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SECURE=settings.is_secure,
         SESSION_COOKIE_SAMESITE="Strict",
         SESSION_COOKIE_NAME="flaneur_session",
         # A request under way at sign-out must not bring the cookie back: only signing in and out
@@ -73,17 +83,15 @@ def secure(app: Flask, settings: Settings) -> None:
         PERMANENT_SESSION_LIFETIME=timedelta(hours=settings.session_hours),
         WTF_CSRF_TIME_LIMIT=None,
         WTF_CSRF_CHECK_DEFAULT=False,  # it would look through the body for a token: see below
-        RATELIMIT_HEADERS_ENABLED=True,
     )
     csrf.init_app(app)
-    limiter.init_app(app)
     login_manager.init_app(app)
 
     @login_manager.user_loader
-    def load(user_id: str) -> SignedIn | None:
+    def load(token: str) -> SignedIn | None:
         with transaction(current_app.config["ENGINE"]) as session:
-            user = user_by_id(session, int(user_id))
-            return SignedIn(user.id or 0, user.login, user.name, user.role) if user else None
+            user = signed_in(session, token, settings.session_hours, settings.idle_hours)
+            return SignedIn(user, token) if user else None
 
     @app.before_request
     def token_fits() -> None:
@@ -108,6 +116,13 @@ def secure(app: Flask, settings: Settings) -> None:
                     advice="Sign in and try again.",
                 ),
                 401,
+            )
+        if current_user.is_password_due and endpoint not in WHILE_DUE:
+            raise Forbidden(
+                "Choose a password of your own first.",
+                read="a password that somebody else gave",
+                advice="Replace it; then everything is open.",
+                code=ErrorCode.PASSWORD_DUE,
             )
         if endpoint is not None:
             require(endpoint)

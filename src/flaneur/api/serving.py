@@ -5,6 +5,8 @@ from typing import Any
 from flaneur.jobs.warming import warm
 
 
-def when_ready(server: Any) -> None:
-    """Compile the depot's books before there are workers: they begin with what was worked out."""
+def on_starting(server: Any) -> None:
+    """Compile the depot's books before the socket is there: until then another process answers,
+    and the workers begin with what was worked out.
+    """
     warm(server.app.wsgi().config["ENGINE"])

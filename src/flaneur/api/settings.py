@@ -30,9 +30,28 @@ class Settings(BaseSettings):
         default=1_000_000_000, description="largest capture file accepted"
     )
     archive_limit_bytes: int = Field(default=400_000_000, description="largest job file accepted")
-    session_hours: int = Field(default=12, description="hours after which one must sign in again")
-    sign_in_per_minute: int = Field(
-        default=20, description="sign-in tries allowed per minute and address"
+    session_hours: float = Field(default=12, description="hours after which one must sign in again")
+    idle_hours: float = Field(
+        default=4, description="hours without a press after which one must sign in again"
+    )
+    first_code: str = Field(
+        default="", description="one-time code that makes the first lead of an empty depot"
+    )
+    address: str = Field(
+        default="127.0.0.1", description="address the server listens at; 0.0.0.0 for all tablets"
+    )
+    port: int = Field(default=8420, description="port the server listens at")
+    certificate: str = Field(
+        default="", description="file of the certificate; with one, only HTTPS is spoken"
+    )
+    certificate_key: str = Field(default="", description="file of the certificate's key")
+    https: bool = Field(
+        default=False,
+        description="whether people come by HTTPS through a proxy of the shop's own: their "
+        "cookies then go nowhere else",
+    )
+    proxies: int = Field(
+        default=0, description="reverse proxies before the application; script/server has one"
     )
     web_dist: str = Field(default="web/dist", description="folder of the built front end")
 
@@ -48,6 +67,11 @@ class Settings(BaseSettings):
             name = f"FLANEUR_{str(first['loc'][0]).upper()}"
             said = f"{name} is {first['input']!r}: {first['msg'][0].lower()}{first['msg'][1:]}."
             raise SystemExit(said) from error
+
+    @property
+    def is_secure(self) -> bool:
+        """Whether people reach it by HTTPS."""
+        return self.https or bool(self.certificate)
 
     @property
     def dist(self) -> Path:

@@ -44,6 +44,8 @@ class ErrorCode(StrEnum):
     FILE_REFUSED = "file_refused"
     TOO_LARGE = "too_large"
     FORBIDDEN = "forbidden"
+    ACCOUNT_REFUSED = "account_refused"
+    PASSWORD_DUE = "password_due"
     NOT_SIGNED_IN = "not_signed_in"
     PAGE_STALE = "page_stale"
     INPUT_INVALID = "input_invalid"
@@ -52,6 +54,7 @@ class ErrorCode(StrEnum):
     TOO_MANY = "too_many"
     ADDRESS_WRONG = "address_wrong"
     DATABASE_AWAY = "database_away"
+    SERVER_AWAY = "server_away"
     BROKEN = "broken"
 
 

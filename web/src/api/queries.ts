@@ -26,6 +26,11 @@ export const keysQuery = queryOptions({
   queryFn: () => take(client.GET("/api/keys")),
 });
 
+export const peopleQuery = queryOptions({
+  queryKey: ["people"],
+  queryFn: () => take(client.GET("/api/people")),
+});
+
 export const yardQuery = queryOptions({
   queryKey: ["yard"],
   queryFn: () => take(client.GET("/api/yard")),

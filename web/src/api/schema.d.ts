@@ -16,8 +16,42 @@ export interface paths {
         put?: never;
         /** Sign in with login and password. */
         post: operations["session.sign_in"];
-        /** Sign out and forget the session. */
+        /** Sign out: from here on the cookie is worth nothing, whoever has a copy of it. */
         delete: operations["session.sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the first lead of an empty depot, with the code that stands on the console. */
+        post: operations["session.first"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Replace one's own password; one is signed out everywhere else. */
+        put: operations["session.change_password"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1052,6 +1086,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everybody with an account, and what was done to accounts lately. */
+        get: operations["people.get_people"];
+        put?: never;
+        /** Make an account; the one-time password is told in this answer and nowhere else. */
+        post: operations["people.add_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{user_id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make somebody a lead or a technician. */
+        put: operations["people.give_role"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{user_id}/deactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let somebody sign in no longer; all that bears their name stands. */
+        post: operations["people.deactivate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{user_id}/reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let somebody sign in again, with a one-time password told in this answer. */
+        post: operations["people.reactivate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{user_id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A one-time password for somebody who forgot theirs, told in this answer; they are signed out everywhere. */
+        post: operations["people.reset_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1539,10 +1659,15 @@ export interface components {
             /** Capture Id */
             capture_id: number | null;
         };
-        /** IncomingList */
+        /**
+         * IncomingList
+         * @description ``is_worker_away``: what decodes files gives no sign of life; they wait and are safe.
+         */
         IncomingList: {
             /** Files */
             files: components["schemas"]["IncomingOut"][];
+            /** Is Worker Away */
+            is_worker_away: boolean;
         };
         /**
          * MappingIn
@@ -1886,6 +2011,39 @@ export interface components {
              */
             oil: "hot" | "cold";
         };
+        /**
+         * People
+         * @description Everybody with an account, and what was done to accounts lately. ``one_time_password``: told
+         *     this once, to be handed to whose it is.
+         */
+        People: {
+            /** People */
+            people: components["schemas"]["PersonLine"][];
+            /** Events */
+            events: components["schemas"]["EventLine"][];
+            /**
+             * One Time Password
+             * @default null
+             */
+            one_time_password: string | null;
+            /**
+             * One Time Of
+             * @default null
+             */
+            one_time_of: string | null;
+        };
+        /** PersonIn */
+        PersonIn: {
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+        };
+        /** RoleIn */
+        RoleIn: {
+            role: components["schemas"]["Role"];
+        };
         /** PlanOut */
         PlanOut: {
             plan: components["schemas"]["Plan"] | null;
@@ -2168,13 +2326,19 @@ export interface components {
         /**
          * Me
          * @description Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
-         *     change.
+         *     change. ``is_password_due``: somebody else gave the password, it must be replaced first.
+         *     ``is_empty``: nobody has an account yet.
          */
         Me: {
             /** Name */
             name: string | null;
-            /** Role */
-            role: string | null;
+            /** Login */
+            login: string | null;
+            role: components["schemas"]["Role"] | null;
+            /** Is Password Due */
+            is_password_due: boolean;
+            /** Is Empty */
+            is_empty: boolean;
             /** Csrf */
             csrf: string;
         };
@@ -2184,6 +2348,30 @@ export interface components {
             login: string;
             /** Password */
             password: string;
+        };
+        /**
+         * FirstLead
+         * @description The first lead of an empty depot; ``code`` stands on the console where the server started.
+         */
+        FirstLead: {
+            /** Code */
+            code: string;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * OwnPassword
+         * @description The password one has, and the one wished for.
+         */
+        OwnPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
         };
         /**
          * VerdictOut
@@ -2333,7 +2521,7 @@ export interface components {
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "broken";
         /**
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
@@ -3577,6 +3765,59 @@ export interface components {
          * @enum {string}
          */
         PhaserState: "sound" | "slow" | "stuck" | "drifting" | "hunting" | "not_parking" | "off_command" | "off_base" | "not_told";
+        /**
+         * AccountAct
+         * @description What was done to an account.
+         * @enum {string}
+         */
+        AccountAct: "added" | "role_given" | "deactivated" | "reactivated" | "password_reset" | "password_changed";
+        /**
+         * EventLine
+         * @description Something done to an account; ``by`` null: from the command line.
+         */
+        EventLine: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Name */
+            name: string;
+            act: components["schemas"]["AccountAct"];
+            role: components["schemas"]["Role"] | null;
+            /** By */
+            by: string | null;
+        };
+        /**
+         * PersonLine
+         * @description An account. ``is_me``: of who asks; ``is_only_lead``: it can be neither demoted nor
+         *     deactivated.
+         */
+        PersonLine: {
+            /** Id */
+            id: number;
+            /** Login */
+            login: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Is Active */
+            is_active: boolean;
+            /** Is Password Due */
+            is_password_due: boolean;
+            /** Is Me */
+            is_me: boolean;
+            /** Is Only Lead */
+            is_only_lead: boolean;
+            /** Last Seen */
+            last_seen: string | null;
+        };
+        /**
+         * Role
+         * @description What somebody may be.
+         * @enum {string}
+         */
+        Role: "technician" | "lead";
         /** ComponentOut */
         ComponentOut: {
             /** Id */
@@ -4466,6 +4707,81 @@ export interface operations {
             413: components["responses"]["Error413"];
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "session.first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstLead"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "session.change_password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
         };
     };
@@ -6547,6 +6863,217 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keys"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.get_people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.add_person": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.give_role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.deactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.reactivate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "people.reset_password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                user_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["People"];
                 };
             };
             400: components["responses"]["Error400"];

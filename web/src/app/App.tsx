@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes, useParams } from "react-router";
+import type { Schemas } from "../api/client";
 import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
 import { BookShell } from "../places/books/BookShell";
@@ -10,6 +11,8 @@ import { FacePage } from "../places/books/FacePage";
 import { PositionSheet } from "../places/books/PositionSheet";
 import { TouchPage } from "../places/books/TouchPage";
 import { Keys } from "../places/keys/Keys";
+import { OwnPassword } from "../places/people/OwnPassword";
+import { People } from "../places/people/People";
 import { Yard } from "../places/Yard";
 import { Bench } from "../stages/bench/Bench";
 import { Handover } from "../stages/handover/Handover";
@@ -41,17 +44,25 @@ export function App() {
     );
   return (
     <>
-      {me.data.name ? <Places /> : <SignIn />}
+      <Door me={me.data} />
       <Overdue />
     </>
   );
 }
 
-function Places() {
+/** Who may come in, and what comes first. */
+function Door({ me }: { me: Schemas["Me"] }) {
+  if (!me.name) return <SignIn isEmpty={me.is_empty} />;
+  return me.is_password_due ? <OwnPassword me={me} /> : <Places me={me} />;
+}
+
+function Places({ me }: { me: Schemas["Me"] }) {
   return (
     <Routes>
       <Route path="/" element={<Yard />} />
       <Route path="/seals" element={<Keys />} />
+      <Route path="/password" element={<OwnPassword me={me} />} />
+      {me.role === "lead" && <Route path="/people" element={<People />} />}
       <Route path="/books" element={<Books />} />
       <Route path="/books/:book" element={<BookShell />}>
         <Route index element={<BookView />} />

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import styled from "styled-components";
-import { client, rememberCsrf, take, Trouble } from "../api/client";
+import { client, rememberCsrf, take, Trouble, type Schemas } from "../api/client";
 import { Button, Field } from "../kit/controls";
 import { Sheet, Soft, TroubleNote } from "../kit/page";
 
@@ -29,6 +29,9 @@ const Desk = styled.div`
   display: grid;
   align-content: center;
   padding: 32px;
+`;
+const Mark = styled.strong`
+  font-size: 22px;
 `;
 const Claim = styled.p`
   font-size: 30px;
@@ -67,61 +70,122 @@ function Ticks() {
   );
 }
 
-export function SignIn() {
-  const queries = useQueryClient();
-  const [login, setLogin] = useState("");
-  const [password, setPassword] = useState("");
-  const [trouble, setTrouble] = useState<Trouble | null>(null);
+/** The way in: a sign-in, or in an empty depot the making of its first lead. */
+export function SignIn({ isEmpty }: { isEmpty: boolean }) {
+  return (
+    <Ground>
+      <Wall>
+        <Mark>Flaneur</Mark>
+        <div>
+          <Ticks />
+          <Claim>Is it the chain, the guide or the phaser? Measure, know, mend, prove.</Claim>
+        </div>
+        <span />
+      </Wall>
+      <Desk>{isEmpty ? <FirstLead /> : <Known />}</Desk>
+    </Ground>
+  );
+}
 
-  async function onSubmit(event: FormEvent) {
-    event.preventDefault();
+function Caution() {
+  return (
+    <Soft>
+      The maker&apos;s service information, local codes and a licensed technician&apos;s judgement
+      come first. Flaneur never replaces them.
+    </Soft>
+  );
+}
+
+/** Lets somebody in, and keeps what went wrong. */
+function useEntry() {
+  const queries = useQueryClient();
+  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  async function enter(send: Promise<Schemas["Me"]>) {
     try {
-      const me = await take(
-        client.POST("/api/session", { body: { login: login.trim(), password } }),
-      );
+      const me = await send;
       rememberCsrf(me.csrf);
       queries.setQueryData(["me"], me);
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
   }
+  return { enter, trouble };
+}
+
+function Known() {
+  const { enter, trouble } = useEntry();
+  const [login, setLogin] = useState("");
+  const [password, setPassword] = useState("");
+  function onSubmit(event: FormEvent) {
+    event.preventDefault();
+    void enter(take(client.POST("/api/session", { body: { login: login.trim(), password } })));
+  }
   return (
-    <Ground>
-      <Wall>
-        <strong style={{ fontSize: 22 }}>Flaneur</strong>
-        <div>
-          <Ticks />
-          <Claim>Is it the chain, the guide or the phaser? Measure, know, mend, prove.</Claim>
-        </div>
-        <span>Saltmere Island Fleet Depot</span>
-      </Wall>
-      <Desk>
-        <Sheet as="form" onSubmit={(e: FormEvent) => void onSubmit(e)}>
-          <h1>Sign in</h1>
-          <Field
-            label="Login"
-            value={login}
-            onChange={setLogin}
-            autoComplete="username"
-            autoFocus
-          />
-          <Field
-            label="Password"
-            value={password}
-            onChange={setPassword}
-            type="password"
-            autoComplete="current-password"
-          />
-          <TroubleNote trouble={trouble} />
-          <Button look="main" type="submit">
-            Sign in
-          </Button>
-          <Soft>
-            The maker&apos;s service information, local codes and a licensed technician&apos;s
-            judgement come first. Flaneur never replaces them.
-          </Soft>
-        </Sheet>
-      </Desk>
-    </Ground>
+    <Sheet as="form" onSubmit={onSubmit}>
+      <h1>Sign in</h1>
+      <Field label="Login" value={login} onChange={setLogin} autoComplete="username" autoFocus />
+      <Field
+        label="Password"
+        value={password}
+        onChange={setPassword}
+        type="password"
+        autoComplete="current-password"
+      />
+      <TroubleNote trouble={trouble} />
+      <Button look="main" type="submit">
+        Sign in
+      </Button>
+      <Caution />
+    </Sheet>
+  );
+}
+
+function FirstLead() {
+  const { enter, trouble } = useEntry();
+  const [said, setSaid] = useState({ code: "", name: "", login: "", password: "" });
+  const put = (part: Partial<typeof said>) => setSaid({ ...said, ...part });
+  function onSubmit(event: FormEvent) {
+    event.preventDefault();
+    const body = { ...said, name: said.name.trim(), login: said.login.trim() };
+    void enter(take(client.POST("/api/session/first", { body })));
+  }
+  return (
+    <Sheet as="form" onSubmit={onSubmit}>
+      <h1>The first lead</h1>
+      <Soft>Nobody has an account here yet. The lead made now makes all the others.</Soft>
+      <Field
+        label="One-time code"
+        value={said.code}
+        onChange={(code) => put({ code })}
+        hint="It stands on the console where the server was started."
+        autoFocus
+      />
+      <Field
+        label="Your name, as the record writes it"
+        value={said.name}
+        onChange={(name) => put({ name })}
+        autoComplete="name"
+      />
+      <Field
+        label="Login"
+        value={said.login}
+        onChange={(login) => put({ login: login.toLowerCase() })}
+        hint="letters a to z, figures, dot, dash; at least two"
+        autoComplete="username"
+      />
+      <Field
+        label="Password"
+        value={said.password}
+        onChange={(password) => put({ password })}
+        type="password"
+        autoComplete="new-password"
+        hint="10 letters or more. Three or four words that do not belong together do well."
+      />
+      <TroubleNote trouble={trouble} />
+      <Button look="main" type="submit" isDisabled={Object.values(said).some((v) => !v.trim())}>
+        Make the first lead
+      </Button>
+      <Caution />
+    </Sheet>
   );
 }

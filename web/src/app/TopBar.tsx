@@ -63,11 +63,13 @@ const Quiet = styled(Button)`
   }
 `;
 
-const Who = styled.span`
-  align-self: center;
+const Who = styled(Link)`
+  display: flex;
+  align-items: center;
+  min-width: 48px;
   font-size: 14px;
   color: var(--soft);
-  padding-left: 8px;
+  padding: 0 8px;
 `;
 
 export function TopBar({ children }: { children?: ReactNode }) {
@@ -94,7 +96,11 @@ export function TopBar({ children }: { children?: ReactNode }) {
       <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>
         {theme === "lamp" ? "lamp" : "daylight"}
       </Quiet>
-      <Who>{me.data?.name?.split(" ")[0]}</Who>
+      {me.data?.name && (
+        <Who to="/password" aria-label={`${me.data.name}: change your password`}>
+          {me.data.name.split(" ")[0]}
+        </Who>
+      )}
       <Quiet onPress={() => void onSignOut()}>Sign out</Quiet>
     </Bar>
   );

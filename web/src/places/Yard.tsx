@@ -3,8 +3,8 @@ import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../api/client";
-import { yardQuery } from "../api/queries";
-import { Ground, Main } from "../app/place";
+import { meQuery, yardQuery } from "../api/queries";
+import { Ground, Main, Tab } from "../app/place";
 import { TopBar } from "../app/TopBar";
 import { STAGES } from "../app/stages";
 import { Button } from "../kit/controls";
@@ -63,6 +63,7 @@ const UnitLine = styled.li`
 
 export function Yard() {
   const yard = useQuery(yardQuery);
+  const me = useQuery(meQuery);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const picker = useRef<HTMLInputElement>(null);
@@ -82,9 +83,8 @@ export function Yard() {
   return (
     <Ground>
       <TopBar>
-        <Link to="/books" style={{ alignSelf: "center", padding: 12 }}>
-          Engine books
-        </Link>
+        <Tab to="/books">Engine books</Tab>
+        {me.data?.role === "lead" && <Tab to="/people">People</Tab>}
       </TopBar>
       <Main>
         <StageHead title="Yard">

@@ -5,6 +5,8 @@ Refusals carry SQLSTATE FL001 (the job is signed) or FL002 (the record would be 
 ``api.errors`` puts them into words.
 """
 
+from collections.abc import Collection
+
 APP = "flaneur_app"
 OF_A_JOB = ("reading", "bench_record", "capture", "photo", "drive_log", "journal", "report")
 
@@ -152,7 +154,10 @@ GUARDS = [
 ]
 
 _RIGHTS = {
-    "user_account": "SELECT",
+    "user_account": "SELECT, INSERT, UPDATE (role, password_hash, is_active, is_password_due)",
+    "account_event": "SELECT, INSERT",
+    "sign_in": "SELECT, INSERT, UPDATE",
+    "wrong_sign_in": "SELECT, INSERT, DELETE",
     "engine_book": "SELECT, INSERT, UPDATE (is_adopted)",
     "unit": "SELECT, INSERT, UPDATE",
     "job": "SELECT, INSERT, UPDATE",
@@ -168,15 +173,16 @@ _RIGHTS = {
     "incoming_piece": "SELECT, INSERT, DELETE",
     "channel_map": "SELECT, INSERT, UPDATE",
     "trusted_key": "SELECT, INSERT, UPDATE",
+    "pulse": "SELECT, INSERT, UPDATE",
 }
 
 
-def grants() -> list[str]:
-    """What the application's role may do: nothing but what is listed here, and all it wants with
-    the task queue.
+def grants(tables: Collection[str]) -> list[str]:
+    """What the application's role may do with the tables there are: nothing but what is listed
+    here, and all it wants with the task queue.
     """
     statements = [f"REVOKE ALL ON ALL TABLES IN SCHEMA public FROM {APP}"]
-    statements += [f"GRANT {rights} ON {table} TO {APP}" for table, rights in _RIGHTS.items()]
+    statements += [f"GRANT {_RIGHTS[t]} ON {t} TO {APP}" for t in _RIGHTS if t in tables]
     statements.append(f"GRANT USAGE, SELECT ON ALL SEQUENCES IN SCHEMA public TO {APP}")
     statements.append(
         "DO $$ DECLARE t text; BEGIN "

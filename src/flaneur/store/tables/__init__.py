@@ -4,7 +4,15 @@ it.
 
 from flaneur.store.tables.base import now
 from flaneur.store.tables.jobs import BenchRecord, Job, JournalEntry, Report
-from flaneur.store.tables.people import TrustedKey, User
+from flaneur.store.tables.people import (
+    AccountAct,
+    AccountEvent,
+    SignIn,
+    SignInEnd,
+    TrustedKey,
+    User,
+    WrongSignIn,
+)
 from flaneur.store.tables.readings import (
     CaptureBlock,
     CaptureRow,
@@ -13,12 +21,15 @@ from flaneur.store.tables.readings import (
     Incoming,
     IncomingPiece,
     Photo,
+    Pulse,
     ReadingRow,
     State,
 )
 from flaneur.store.tables.yard import Book, Unit
 
 __all__ = [
+    "AccountAct",
+    "AccountEvent",
     "BenchRecord",
     "Book",
     "CaptureBlock",
@@ -30,11 +41,15 @@ __all__ = [
     "Job",
     "JournalEntry",
     "Photo",
+    "Pulse",
     "ReadingRow",
     "Report",
+    "SignIn",
+    "SignInEnd",
     "State",
     "TrustedKey",
     "Unit",
     "User",
+    "WrongSignIn",
     "now",
 ]

@@ -205,3 +205,12 @@ class Photo(SQLModel, table=True):
     taken_by: str = Field(max_length=120)
     taken_by_id: int | None = person_key()
     taken_at: datetime = when()
+
+
+class Pulse(SQLModel, table=True):
+    """When something that runs in the background last gave a sign of life."""
+
+    __tablename__ = "pulse"  # type: ignore[assignment]
+
+    name: str = Field(primary_key=True, max_length=20)
+    at: datetime = when()

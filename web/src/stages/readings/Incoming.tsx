@@ -42,6 +42,11 @@ export function Incoming({ id }: { id: number }) {
   if (!open.length) return null;
   return (
     <Sheet aria-label="Files on their way">
+      {files.data?.is_worker_away && (
+        <CareNote title="What decodes files is not running">
+          It is started again by itself. The files wait, and nothing of them is lost.
+        </CareNote>
+      )}
       {open.map((f) => (
         <One key={f.id} id={id} file={f} />
       ))}

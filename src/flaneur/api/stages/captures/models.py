@@ -37,7 +37,10 @@ class IncomingOut(Out):
 
 
 class IncomingList(Out):
+    """``is_worker_away``: what decodes files gives no sign of life; they wait and are safe."""
+
     files: list[IncomingOut]
+    is_worker_away: bool
 
 
 class MappingIn(In):

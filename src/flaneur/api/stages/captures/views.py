@@ -25,6 +25,7 @@ from flaneur.devices.box import BoxClient
 from flaneur.jobs import capturing
 from flaneur.store.database import transaction
 from flaneur.store.incoming import in_pieces, incoming_of, receive, refusal_out, stop
+from flaneur.store.pulse import WORKER, is_away
 from flaneur.store.queue import put_in
 from flaneur.store.tables import Incoming
 
@@ -109,7 +110,10 @@ def files_on_their_way(job_id: int) -> IncomingList:
     """Dropped-in files that are not captures yet, and the last that became one."""
     with reading(job_id) as work:
         rows = incoming_of(work.session, job_id)
-        return IncomingList(files=[_incoming_out(r, work.book) for r in rows])
+        return IncomingList(
+            files=[_incoming_out(r, work.book) for r in rows],
+            is_worker_away=bool(rows) and is_away(work.session, WORKER),
+        )
 
 
 @blueprint.post(f"{INCOMING}/mapping")

@@ -4,16 +4,15 @@ from flask import Blueprint, Response
 from flask_login import current_user
 from spectree import Response as Answers
 
-from flaneur.api.errors import Forbidden
 from flaneur.api.models import Changed, ErrorOut
-from flaneur.api.security import limiter
+from flaneur.api.security import address
 from flaneur.api.spec import checked
 from flaneur.api.stages.handover.models import HandoverOut, SignInput
-from flaneur.api.work import JOB, changed, changing, reading, settings, signing_key
+from flaneur.api.work import JOB, changed, changing, database, reading, settings, signing_key
 from flaneur.formats.report import report_html, report_pdf, with_seal
 from flaneur.jobs import signing
+from flaneur.jobs.accounts import check_password
 from flaneur.jobs.reporting import report_content
-from flaneur.store.accounts import verify
 from flaneur.store.exporting import report_of, seal_of
 
 blueprint = Blueprint("handover", __name__)
@@ -44,16 +43,14 @@ def get_handover(job_id: int) -> HandoverOut:
 
 
 @blueprint.post(f"{JOB}/handover/sign")
-@limiter.limit("20 per minute")
 @checked(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def sign(job_id: int, json: SignInput) -> Changed:
     """Sign the report with one's password and the depot's key; it is frozen from here. Only a lead,
     only a released engine.
     """
     pem = signing_key()
+    check_password(database(), str(current_user.login), json.password, address())
     with changing(job_id, json.version, even_released=True) as work:
-        if verify(work.session, current_user.login, json.password) is None:
-            raise Forbidden("The password is not right.", advice="Sign with your own password.")
         return changed(work, signing.sign(work, pem, settings().depot, json.left_over))
 
 

@@ -1,6 +1,12 @@
 """What crosses the network here: one model a message."""
 
-from flaneur.api.models import In, Line, Out
+from typing import Annotated
+
+from flaneur.api.models import In, Line, Login, Out, PersonName
+from flaneur.core.people import Role
+from flaneur.core.record.bounds import Written
+
+Password = Annotated[str, Written(200)]
 
 
 class SignIn(In):
@@ -8,11 +14,31 @@ class SignIn(In):
     password: Line
 
 
+class FirstLead(In):
+    """The first lead of an empty depot; ``code`` stands on the console where the server started."""
+
+    code: Line
+    login: Login
+    name: PersonName
+    password: Password
+
+
+class OwnPassword(In):
+    """The password one has, and the one wished for."""
+
+    old: Line
+    new: Password
+
+
 class Me(Out):
     """Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
-    change.
+    change. ``is_password_due``: somebody else gave the password, it must be replaced first.
+    ``is_empty``: nobody has an account yet.
     """
 
     name: str | None
-    role: str | None
+    login: str | None
+    role: Role | None
+    is_password_due: bool
+    is_empty: bool
     csrf: str

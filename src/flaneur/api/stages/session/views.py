@@ -1,6 +1,8 @@
-"""Signing in and out."""
+"""Signing in and out, and one's own password."""
 
-from flask import Blueprint, current_app
+import hmac
+
+from flask import Blueprint
 from flask import session as cookie
 from flask_login import current_user, login_user, logout_user
 from flask_wtf.csrf import generate_csrf
@@ -8,23 +10,55 @@ from spectree import Response
 
 from flaneur.api.errors import Forbidden
 from flaneur.api.models import ErrorOut
-from flaneur.api.security import SignedIn, limiter
+from flaneur.api.security import SignedIn, address, person
 from flaneur.api.spec import checked
-from flaneur.api.stages.session.models import Me, SignIn
-from flaneur.api.work import database
-from flaneur.store.accounts import verify
+from flaneur.api.stages.session.models import FirstLead, Me, OwnPassword, SignIn
+from flaneur.api.work import database, settings
+from flaneur.core.people import Role
+from flaneur.jobs import accounts as jobs
+from flaneur.store import accounts as store
 from flaneur.store.database import transaction
+from flaneur.store.tables import User
 
 blueprint = Blueprint("session", __name__)
 
 
 def _me() -> Me:
-    known = current_user.is_authenticated
+    if current_user.is_authenticated:
+        return Me(
+            name=current_user.name,
+            login=current_user.login,
+            role=Role(current_user.role) if current_user.role in {*Role} else None,
+            is_password_due=current_user.is_password_due,
+            is_empty=False,
+            csrf=generate_csrf(),
+        )
+    return _nobody(is_empty=not _is_founded())
+
+
+def _nobody(is_empty: bool) -> Me:
     return Me(
-        name=current_user.name if known else None,
-        role=current_user.role if known else None,
+        name=None,
+        login=None,
+        role=None,
+        is_password_due=False,
+        is_empty=is_empty,
         csrf=generate_csrf(),
     )
+
+
+def _is_founded() -> bool:
+    if not settings().first_code:
+        return True
+    with transaction(database()) as session:
+        return store.is_founded(session)
+
+
+def _enter(user: User, token: str) -> Me:
+    cookie.clear()
+    cookie.permanent = True
+    login_user(SignedIn(user, token))
+    return _me()
 
 
 @blueprint.get("/api/session")
@@ -35,24 +69,46 @@ def me() -> Me:
 
 
 @blueprint.post("/api/session")
-@limiter.limit(lambda: f"{current_app.config['SETTINGS'].sign_in_per_minute} per minute")
 @checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut))
 def sign_in(json: SignIn) -> Me:
     """Sign in with login and password."""
-    with transaction(database()) as session:
-        user = verify(session, json.login, json.password)
-    if user is None:
-        raise Forbidden("Login or password is not right.", advice="Try again, or ask a lead.")
-    cookie.clear()
-    cookie.permanent = True
-    login_user(SignedIn(user.id or 0, user.login, user.name, user.role))
+    return _enter(*jobs.sign_in(database(), json.login, json.password, address()))
+
+
+@blueprint.post("/api/session/first")
+@checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def first(json: FirstLead) -> Me:
+    """Make the first lead of an empty depot, with the code that stands on the console."""
+    code = settings().first_code
+    jobs.guarded(
+        database(),
+        "first lead",
+        address(),
+        lambda: bool(code) and hmac.compare_digest(code.encode(), json.code.strip().encode()),
+        Forbidden(
+            "The code is not right.", advice="It stands where the server was started; type it here."
+        ),
+    )
+    return _enter(*jobs.found(database(), json.login, json.name, json.password, address()))
+
+
+@blueprint.put("/api/session/password")
+@checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def change_password(json: OwnPassword) -> Me:
+    """Replace one's own password; one is signed out everywhere else."""
+    login, token = str(current_user.login), str(current_user.get_id())
+    where = address()
+    jobs.change_own(database(), person(), login, json.old, json.new, token=token, address=where)
+    current_user.is_password_due = False
     return _me()
 
 
 @blueprint.delete("/api/session")
 @checked(resp=Response(HTTP_200=Me))
 def sign_out() -> Me:
-    """Sign out and forget the session."""
+    """Sign out: from here on the cookie is worth nothing, whoever has a copy of it."""
+    with transaction(database()) as session:
+        store.end(session, str(current_user.get_id()))
     logout_user()
     cookie.clear()
-    return Me(name=None, role=None, csrf=generate_csrf())
+    return _nobody(is_empty=False)

@@ -8,7 +8,7 @@ from alembic import op
 from procrastinate.schema import SchemaManager
 from sqlalchemy.dialects import postgresql
 
-from flaneur.store.migrations.guards import GUARDS, grants
+from flaneur.store.migrations.guards import GUARDS
 
 revision = "0001"
 down_revision = None
@@ -33,8 +33,6 @@ def upgrade() -> None:
     connection.exec_driver_sql(SchemaManager.get_schema().replace("%", "%%"))
     for statement in GUARDS:
         op.execute(statement)
-    for statement in grants():
-        connection.exec_driver_sql(statement)
 
 
 def downgrade() -> None:

@@ -1,5 +1,5 @@
-"""The command line: correlate, simulate, diagnose, clearance, book, verify, key. None of it needs a
-database.
+"""The command line: correlate, simulate, diagnose, clearance, book, verify, key need no database;
+user does.
 """
 
 import argparse
@@ -13,6 +13,7 @@ from pathlib import Path
 import numpy as np
 from pydantic import ValidationError
 
+from flaneur.cli import certificate, people
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.diagnosis.verdict import diagnose
@@ -282,8 +283,6 @@ def _parser() -> argparse.ArgumentParser:
     public = key.add_parser("public", help="print the public key of a signing key")
     public.add_argument("file", type=Path)
     public.set_defaults(run=_key_public)
+    people.add_commands(commands)
+    certificate.add_commands(commands)
     return parser
-
-
-if __name__ == "__main__":
-    sys.exit(main())

@@ -1,0 +1,7 @@
+"""python -m flaneur.cli"""
+
+import sys
+
+from flaneur.cli.commands import main
+
+sys.exit(main())
