@@ -95,6 +95,13 @@ class Served:
     address: str
     data: Path
 
+    @property
+    def database_url(self) -> str:
+        """Where its database is reached as the application reaches it."""
+        port = (self.data / "db" / "data" / "postmaster.pid").read_text().splitlines()[3]
+        command = [ROOT / "script" / "database", "url", self.data / "db", port]
+        return subprocess.run(command, capture_output=True, text=True, check=True).stdout.strip()
+
 
 @contextmanager
 def served() -> Iterator[Served]:

@@ -14,6 +14,7 @@ from urllib.parse import urlsplit
 
 import numpy as np
 
+from bench import kills
 from bench.figure import Figure, at_least, at_most, for_information, machine_factor
 from bench.house import BOOK, Served, served
 from bench.tablets import Answered, Line, Tablet, all_at_once, busy, tablets
@@ -46,6 +47,7 @@ def measure(product: Served, is_tiny: bool) -> Iterator[Figure]:
     yield from _crowded(product.address, found[0], factor, is_tiny)
     yield from _live(found[:LIVE], 3.0 if is_tiny else 20.0)
     yield from _memory(product, found, 100 if is_tiny else REQUESTS)
+    yield from kills.measure(product, factor, is_tiny)
 
 
 def _times(who: str, answers: Sequence[Answered], bar_ms: float) -> Iterator[Figure]:

@@ -59,12 +59,20 @@ class Line(Visitor):
         """Send one request and wait for all of its answer: status, nought where none came, and
         body.
         """
+        kind = "application/json" if body is not None else ""
+        return self._ask(method, path, None if body is None else json.dumps(body).encode(), kind)
+
+    def post(self, path: str, body: bytes, kind: str) -> tuple[int, bytes]:
+        """Send a body as it is."""
+        return self._ask("POST", path, body, kind)
+
+    def _ask(self, method: str, path: str, body: bytes | None, kind: str) -> tuple[int, bytes]:
         headers = {"Cookie": self.cookie, "X-CSRFToken": self.csrf}
-        if body is not None:
-            headers["Content-Type"] = "application/json"
+        if kind:
+            headers["Content-Type"] = kind
         begun = time.monotonic()
         try:
-            self.connection.request(method, path, json.dumps(body) if body else None, headers)
+            self.connection.request(method, path, body, headers)
             answer = self.connection.getresponse()
             status, text = answer.status, answer.read()
             if set_cookie := answer.getheader("Set-Cookie"):
@@ -141,6 +149,7 @@ def busy(found: Sequence[Tablet], seconds: float, seed: int = 12) -> list[Answer
     """
     for tablet in found:
         tablet.line.answers.clear()
+        tablet.line.connection.close()  # as a browser does with one that stood idle for long
     end = time.monotonic() + seconds
 
     def work(tablet: Tablet, rng: np.random.Generator) -> None:

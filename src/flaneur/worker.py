@@ -14,6 +14,7 @@ from procrastinate.exceptions import ConnectorException
 from sqlalchemy import Engine
 
 from flaneur.jobs.decoding import decode_incoming
+from flaneur.jobs.room import RESERVE_BYTES, missing_bytes
 from flaneur.store.database import connect, transaction
 from flaneur.store.incoming import take_up_again
 from flaneur.store.pulse import WORKER, beat
@@ -33,9 +34,19 @@ def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate
 
     @app.task(name=TASK, queue="captures")
     def decode(incoming_id: int) -> None:
+        wait_for_room()
         decode_incoming(database, incoming_id)
 
     return app
+
+
+def wait_for_room() -> None:
+    """Begin no file while it would go into the reserve of the disk; files wait meanwhile."""
+    folder = os.environ.get("FLANEUR_DATA", "")
+    reserve = int(os.environ.get("FLANEUR_DISK_RESERVE_BYTES", RESERVE_BYTES))
+    while missing_bytes(folder, reserve):
+        log.warning("the disk is nearly full: files wait")
+        time.sleep(WATCH_EVERY_S)
 
 
 def watch_over(engine: Engine, queue: procrastinate.App) -> None:

@@ -5,8 +5,10 @@ from werkzeug.middleware.proxy_fix import ProxyFix
 
 from flaneur.api.document import true_document
 from flaneur.api.errors import register_errors
+from flaneur.api.kept import KeptAnswers
 from flaneur.api.limits import limit_sizes
 from flaneur.api.pages import pages, serve_files
+from flaneur.api.room import keep_a_reserve
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
@@ -28,6 +30,7 @@ from flaneur.api.stages.session.views import blueprint as session
 from flaneur.api.stages.verdict.views import blueprint as verdict
 from flaneur.api.stages.viewer.views import blueprint as viewer
 from flaneur.api.stages.yard.views import blueprint as yard
+from flaneur.jobs.yard import YardLines
 from flaneur.store.database import connect
 
 STAGES = (
@@ -57,8 +60,10 @@ def create_app(settings: Settings | None = None) -> Flask:
     settings = settings or Settings.from_environment()
     app = Flask("flaneur.api", static_folder=None)
     app.config["SETTINGS"] = settings
+    app.config["KEPT"], app.config["YARD"] = KeptAnswers(), YardLines()
     app.config["ENGINE"] = connect(settings.database_url or "postgresql+psycopg://127.0.0.1/none")
     limit_sizes(app, settings)
+    keep_a_reserve(app, settings)
     register_errors(app)
     secure(app, settings)
     for stage in STAGES:

@@ -70,6 +70,7 @@ _WORDS = {
     "429": "too many tries; Retry-After says when to try again",
     "502": "a device does not answer",
     "503": "the database does not answer",
+    "507": "the server's disk is nearly full",
 }
 
 
@@ -116,12 +117,12 @@ def _security(endpoint: str, method: str) -> list[dict[str, list[str]]]:
 
 def _codes(endpoint: str, method: str, path: str) -> list[str]:
     codes = ["405", "422", "503"]
-    if RIGHTS[endpoint] is not None or endpoint == "session.sign_in":
+    if RIGHTS[endpoint] is not None or endpoint in ("session.sign_in", "session.first"):
         codes += ["401", "403"]
     if "{" in path or endpoint == "yard.start_job":
         codes.append("404")
     if method != "GET":
-        codes += ["400", "409", "413", "415"]
+        codes += ["400", "409", "413", "415", "507"]
     if endpoint in ("archives.archive", "viewer.export"):
         codes.append("409")
     if endpoint in _LIMITED:

@@ -28,6 +28,12 @@ class TooLarge(FlaneurError):
     code = ErrorCode.TOO_LARGE
 
 
+class NoRoom(FlaneurError):
+    """The disk is nearly full."""
+
+    code = ErrorCode.NO_ROOM
+
+
 class Forbidden(FlaneurError):
     """Only a lead may do this, or the password is wrong."""
 
@@ -67,6 +73,7 @@ _STATUS: Mapping[ErrorCode, int] = MappingProxyType(
         ErrorCode.FORBIDDEN: 403,
         ErrorCode.PASSWORD_DUE: 403,
         ErrorCode.TOO_MANY: 429,
+        ErrorCode.NO_ROOM: 507,
         ErrorCode.DEVICE_LOST: 502,
     }
 )

@@ -25,6 +25,14 @@ FILES = (
     "^/api/jobs/[0-9]+/readings/[0-9]+/photos$",
 )
 LIVE = "^/api/jobs/[0-9]+/live"
+# What takes the machine a while has a process of its own, which gives way to the others.
+HEAVY = (
+    "^/api/books/examine$",
+    "^/api/books/[0-9]+/(clearance|loose|touch/[^/]+)$",
+    "^/api/jobs/[0-9]+/verdict$",
+    "^/api/jobs/[0-9]+/handover/sign$",
+    "^/api/import$",
+)
 SERVER = "/usr/sbin/nginx"
 
 _LARGE = ErrorOut(
@@ -63,7 +71,8 @@ def configuration(settings: Settings, data: Path, web: int, is_root: bool) -> st
         f"  {kind}_temp_path {data}/front/{kind};\n"
         for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")
     )
-    files = "".join(_location(path, "web", most) for path in FILES)
+    files = "".join(_location(path, "heavy" if path in HEAVY else "web", most) for path in FILES)
+    heavy = "".join(_location(path, "heavy", WORDS_BYTES) for path in HEAVY if path not in FILES)
     return f"""\
 {"user www-data;" if is_root else ""}
 daemon off;
@@ -98,12 +107,17 @@ http {{
     server unix:{data}/live.sock max_fails=0;
     keepalive 8;
   }}
+  upstream heavy {{
+    server unix:{data}/heavy.sock max_fails=0;
+    keepalive 8;
+  }}
   server {{
     listen {listen} backlog=1024;
 {secure}\
     location / {{ proxy_pass http://web; }}
 {_location(LIVE, "live", WORDS_BYTES)}\
 {files}\
+{heavy}\
     error_page 413 @large;
     error_page 502 504 @away;
     location @large {{ {_said(413, _LARGE)} }}

@@ -13,7 +13,7 @@ from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
 from flaneur.core.errors import ErrorCode
 from flaneur.core.people import Person
-from flaneur.store.accounts import signed_in
+from flaneur.store.accounts import SignedInAs, signed_in
 from flaneur.store.database import transaction
 from flaneur.store.tables import User
 
@@ -30,7 +30,7 @@ WHILE_DUE = frozenset({"session.me", "session.change_password", "session.sign_ou
 class SignedIn(UserMixin):
     """The signed-in person as the session knows them; ``token`` is what their device keeps."""
 
-    def __init__(self, user: User, token: str) -> None:
+    def __init__(self, user: User | SignedInAs, token: str) -> None:
         self.id = token
         self.user_id = user.id or 0
         self.login = user.login

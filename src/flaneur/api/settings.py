@@ -5,6 +5,8 @@ from pathlib import Path
 from pydantic import Field, ValidationError
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
+from flaneur.jobs.room import RESERVE_BYTES
+
 
 class Settings(BaseSettings):
     """Read from the environment as FLANEUR_ and the name in capitals."""
@@ -36,6 +38,10 @@ class Settings(BaseSettings):
     )
     first_code: str = Field(
         default="", description="one-time code that makes the first lead of an empty depot"
+    )
+    data: str = Field(default="", description="folder of the data, whose disk is watched")
+    disk_reserve_bytes: int = Field(
+        default=RESERVE_BYTES, description="room on that disk that no change may take"
     )
     address: str = Field(
         default="127.0.0.1", description="address the server listens at; 0.0.0.0 for all tablets"

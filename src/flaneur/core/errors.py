@@ -55,6 +55,7 @@ class ErrorCode(StrEnum):
     ADDRESS_WRONG = "address_wrong"
     DATABASE_AWAY = "database_away"
     SERVER_AWAY = "server_away"
+    NO_ROOM = "no_room"
     BROKEN = "broken"
 
 

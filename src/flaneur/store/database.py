@@ -1,10 +1,12 @@
 """Engine and sessions."""
 
+import select
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
-from sqlalchemy import Engine, create_engine
-from sqlalchemy.exc import DBAPIError
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import DBAPIError, DisconnectionError
 from sqlmodel import Session
 
 from flaneur.core.errors import ErrorCode, FlaneurError, RecordError
@@ -22,14 +24,26 @@ def connect(url: str) -> Engine:
     """A pool that notices a restarted database and gives up waiting after a few seconds. What was
     typed stays out of logs.
     """
-    return create_engine(
+    engine = create_engine(
         url,
-        pool_pre_ping=True,
         pool_size=8,
         pool_timeout=5,
         hide_parameters=True,
         connect_args={"connect_timeout": 3},
     )
+    event.listen(engine, "checkout", _still_there)
+    return engine
+
+
+def _still_there(connection: Any, *_: Any) -> None:
+    """Raise DisconnectionError, which makes the pool connect anew, for a connection that its server
+    has left: an idle one has nothing to read until the server says goodbye. Asking the server would
+    tell no more and cost as much as the query itself.
+    """
+    looked = select.poll()
+    looked.register(connection.fileno(), select.POLLIN | select.POLLHUP | select.POLLERR)
+    if connection.closed or looked.poll(0):
+        raise DisconnectionError("the server has closed this connection")
 
 
 @contextmanager

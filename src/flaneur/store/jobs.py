@@ -1,12 +1,29 @@
 """Jobs, their plan, and what was seen while turning by hand."""
 
-from sqlalchemy import text
+from collections.abc import Collection
+
+from sqlalchemy import TextClause, text
 from sqlmodel import Session, col, select
 
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
 from flaneur.store.changes import NotFound
 from flaneur.store.tables import Job
+
+_MARK = text("""
+SELECT job.xmin::text, unit.xmin::text,
+  (SELECT min(id) FROM job AS other WHERE other.unit_id = unit.id AND other.signed_at IS NULL)
+FROM job JOIN unit ON unit.id = job.unit_id WHERE job.id = :job
+""")
+_MARK_OF_READINGS = text("""
+SELECT md5(concat(job.intake, job.baseline_deg)),
+  (SELECT md5(string_agg(concat(id, ' ', xmin), ',' ORDER BY id)) FROM reading
+   WHERE job_id = job.id),
+  (SELECT md5(string_agg(concat(id, ' ', xmin), ',' ORDER BY id)) FROM capture
+   WHERE job_id = job.id),
+  (SELECT count(*) FROM photo WHERE job_id = job.id)
+FROM job WHERE job.id = :job
+""")
 
 
 def new_number(session: Session, prefix: str) -> str:
@@ -26,9 +43,36 @@ def job_by_id(session: Session, job_id: int) -> Job:
     return job
 
 
-def jobs(session: Session) -> list[Job]:
-    """Every job, oldest first."""
-    return list(session.exec(select(Job).order_by(col(Job.id))))
+def jobs_by_id(session: Session, job_ids: Collection[int]) -> list[Job]:
+    """These jobs, oldest first."""
+    return list(session.exec(select(Job).where(col(Job.id).in_(job_ids)).order_by(col(Job.id))))
+
+
+def marks(session: Session) -> dict[int, str]:
+    """What tells whether a job was changed, of every job, oldest first: the transaction that wrote
+    its row last.
+    """
+    rows = session.execute(text("SELECT id, xmin::text FROM job ORDER BY id"))
+    return {int(key): str(mark) for key, mark in rows}
+
+
+def mark_of(session: Session, job_id: int) -> str:
+    """What tells whether anything changed that a job's pages show: its row, its unit's, and which
+    job of the unit is open. Empty for no job.
+    """
+    return _mark(session, job_id, _MARK)
+
+
+def mark_of_readings(session: Session, job_id: int) -> str:
+    """The same for what shows no more than readings, captures, photographs, and what was told at
+    intake: it stays while steps are closed.
+    """
+    return _mark(session, job_id, _MARK_OF_READINGS)
+
+
+def _mark(session: Session, job_id: int, asked: TextClause) -> str:
+    found = session.execute(asked, {"job": job_id}).first()
+    return " ".join(map(str, found)) if found else ""
 
 
 def open_jobs(session: Session) -> dict[int, int]:

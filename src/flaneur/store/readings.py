@@ -162,6 +162,16 @@ def captures_listed(session: Session, job_id: int) -> list[CaptureRow]:
     )
 
 
+def photo_ids(session: Session, job_id: int) -> dict[int, list[int]]:
+    """Keys of a job's photographs by the reading they are of, oldest first."""
+    found: dict[int, list[int]] = {}
+    rows = select(Photo.reading_id, Photo.id).where(Photo.job_id == job_id).order_by(col(Photo.id))
+    for reading, photo in session.exec(rows):
+        if reading is not None and photo is not None:
+            found.setdefault(reading, []).append(photo)
+    return found
+
+
 def photos_of(session: Session, job_id: int) -> list[Photo]:
     """Photographs of a job, oldest first."""
     return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))

@@ -2521,7 +2521,7 @@ export interface components {
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
         /**
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
@@ -4616,6 +4616,15 @@ export interface components {
                 "application/json": components["schemas"]["ErrorOut"];
             };
         };
+        /** @description the server's disk is nearly full */
+        Error507: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["ErrorOut"];
+            };
+        };
     };
     parameters: never;
     requestBodies: never;
@@ -4679,6 +4688,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "session.sign_out": {
@@ -4708,6 +4718,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "session.first": {
@@ -4733,15 +4744,8 @@ export interface operations {
                 };
             };
             400: components["responses"]["Error400"];
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorOut"];
-                };
-            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
             405: components["responses"]["Error405"];
             409: components["responses"]["Error409"];
             413: components["responses"]["Error413"];
@@ -4749,6 +4753,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "session.change_password": {
@@ -4783,6 +4788,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "yard.yard": {
@@ -4842,6 +4848,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "books.books": {
@@ -4903,6 +4910,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "books.book": {
@@ -4964,6 +4972,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "books.clearance": {
@@ -5235,6 +5244,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "intake.post_undo": {
@@ -5271,6 +5281,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.get_readings": {
@@ -5335,6 +5346,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.preview_sheet": {
@@ -5371,6 +5383,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.keep_sheet": {
@@ -5407,6 +5420,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.add_photo": {
@@ -5447,6 +5461,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.strike_out": {
@@ -5484,6 +5499,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.set_phaser": {
@@ -5521,6 +5537,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "captures.capture_from_box": {
@@ -5558,6 +5575,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "captures.strike_capture_out": {
@@ -5595,6 +5613,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "captures.capture_from_file": {
@@ -5636,6 +5655,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "captures.files_on_their_way": {
@@ -5701,6 +5721,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "captures.cancel": {
@@ -5738,6 +5759,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "viewer.traces": {
@@ -5899,6 +5921,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "viewer.take_back": {
@@ -5936,6 +5959,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "viewer.compare": {
@@ -6031,6 +6055,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "live.command": {
@@ -6068,6 +6093,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "live.start_record": {
@@ -6105,6 +6131,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "live.keep_live": {
@@ -6142,6 +6169,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "live.disconnect": {
@@ -6178,6 +6206,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "logs.get_logs": {
@@ -6243,6 +6272,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             502: components["responses"]["Error502"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "logs.log_from_file": {
@@ -6284,6 +6314,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "verdict.verdict": {
@@ -6376,6 +6407,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "plan.preview": {
@@ -6412,6 +6444,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "plan.start": {
@@ -6448,6 +6481,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "bench.get_bench": {
@@ -6512,6 +6546,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "bench.reopen_step": {
@@ -6548,6 +6583,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "proof.get_proof": {
@@ -6612,6 +6648,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "proof.put_cause": {
@@ -6648,6 +6685,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "proof.release": {
@@ -6684,6 +6722,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "handover.get_handover": {
@@ -6749,6 +6788,7 @@ export interface operations {
             422: components["responses"]["Error422"];
             429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "archives.import_archive": {
@@ -6785,6 +6825,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "keys.get_keys": {
@@ -6843,6 +6884,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "keys.remove_key": {
@@ -6875,6 +6917,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "people.get_people": {
@@ -6942,6 +6985,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "people.give_role": {
@@ -6978,6 +7022,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "people.deactivate": {
@@ -7014,6 +7059,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "people.reactivate": {
@@ -7050,6 +7096,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "people.reset_password": {
@@ -7086,6 +7133,7 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
         };
     };
     "readings.photo": {

@@ -6,7 +6,7 @@ import { peopleQuery } from "../../api/queries";
 import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Button, Choice, Field } from "../../kit/controls";
-import { Columns, Line, Sheet, Soft, StageHead, TroubleNote, Waiting } from "../../kit/page";
+import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
 
 type Account = Schemas["PersonLine"];
@@ -179,13 +179,13 @@ export function People() {
                 ))}
               </List>
             </Sheet>
-            <div>
+            <Stack>
               <NewAccount
                 isBusy={isBusy}
                 onAdd={(body) => go(take(client.POST("/api/people", { body })))}
               />
               <Lately events={people.data.events} />
-            </div>
+            </Stack>
           </Columns>
         )}
       </Main>

@@ -5,6 +5,7 @@ from collections import Counter
 from flask import Blueprint
 from spectree import Response
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.spec import checked
 from flaneur.api.stages.bench.models import (
@@ -26,6 +27,7 @@ blueprint = Blueprint("bench", __name__)
 
 
 @blueprint.get(f"{JOB}/bench")
+@kept_while_unchanged()
 @checked(resp=Response(HTTP_200=BenchOut))
 def get_bench(job_id: int) -> BenchOut:
     """Steps of the plan and what has been recorded of them."""

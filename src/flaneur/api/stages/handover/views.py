@@ -4,6 +4,7 @@ from flask import Blueprint, Response
 from flask_login import current_user
 from spectree import Response as Answers
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import address
 from flaneur.api.spec import checked
@@ -23,6 +24,7 @@ REPORT_POLICY = (
 
 
 @blueprint.get(f"{JOB}/handover")
+@kept_while_unchanged()
 @checked(resp=Answers(HTTP_200=HandoverOut))
 def get_handover(job_id: int) -> HandoverOut:
     """Where the report stands."""

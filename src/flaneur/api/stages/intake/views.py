@@ -6,6 +6,7 @@ from flask import Blueprint
 from pydantic import ValidationError
 from spectree import Response
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut, VersionIn
 from flaneur.api.security import may_here, require
 from flaneur.api.spec import checked
@@ -36,6 +37,7 @@ UNDO_RELEASE = "act:undo such a release"
 
 
 @blueprint.get(JOB)
+@kept_while_unchanged()
 @checked(resp=Response(HTTP_200=JobOut, HTTP_404=ErrorOut))
 def job(job_id: int) -> JobOut:
     """What every stage of a job shows: unit, stage, next action, drive face, notebook."""

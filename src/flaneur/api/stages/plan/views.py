@@ -3,6 +3,7 @@
 from flask import Blueprint
 from spectree import Response
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut, VersionIn
 from flaneur.api.spec import checked
 from flaneur.api.stages.plan.models import ComponentOut, PlanOut, PlanPreview, ScopeIn
@@ -17,6 +18,7 @@ blueprint = Blueprint("plan", __name__)
 
 
 @blueprint.get(f"{JOB}/plan")
+@kept_while_unchanged()
 @checked(resp=Response(HTTP_200=PlanOut))
 def get_plan(job_id: int) -> PlanOut:
     """The plan as it stands, the book's components, and the verdict's proposals."""

@@ -3,6 +3,7 @@
 from flask import Blueprint
 from spectree import Response
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import may_here
 from flaneur.api.spec import checked
@@ -20,6 +21,7 @@ blueprint = Blueprint("proof", __name__)
 
 
 @blueprint.get(f"{JOB}/proof")
+@kept_while_unchanged()
 @checked(resp=Response(HTTP_200=ProofOut))
 def get_proof(job_id: int) -> ProofOut:
     """Every condition of release, and before and after on one ladder."""

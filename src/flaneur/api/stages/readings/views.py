@@ -4,6 +4,7 @@ from flask import Blueprint
 from flask import Response as FlaskResponse
 from spectree import Response
 
+from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut, Named, StrikeIn
 from flaneur.api.spec import checked
 from flaneur.api.stages.readings.models import (
@@ -47,7 +48,8 @@ from flaneur.core.wording import late_words
 from flaneur.jobs import readings as jobs
 from flaneur.jobs.judging import ladder_of
 from flaneur.store.changes import NotFound
-from flaneur.store.readings import captures_listed, photos_of, readings_of
+from flaneur.store.jobs import mark_of_readings
+from flaneur.store.readings import captures_listed, photo_ids, readings_of
 from flaneur.store.tables import Photo, ReadingRow
 
 blueprint = Blueprint("readings", __name__)
@@ -55,6 +57,7 @@ READING = f"{JOB}/readings/<int(max=2147483647):reading_id>"
 
 
 @blueprint.get(f"{JOB}/readings")
+@kept_while_unchanged(mark_of_readings)
 @checked(resp=Response(HTTP_200=ReadingsOut))
 def get_readings(job_id: int) -> ReadingsOut:
     """All readings with the ladder."""
@@ -62,13 +65,11 @@ def get_readings(job_id: int) -> ReadingsOut:
         rows, book = readings_of(work.session, job_id), work.book
         ladder = ladder_of(work)
         valid = {r.id for r in counting(rows)}
-        photos: dict[int | None, list[int]] = {}
-        for photo in photos_of(work.session, job_id):
-            photos.setdefault(photo.reading_id, []).append(photo.id or 0)
+        made = photo_ids(work.session, job_id)
         return ReadingsOut(
             ladder=ladder,
             ladder_svg=ladder_svg(ladder, SCREEN),
-            readings=[_reading_out(book, r, r.id in valid, photos.get(r.id, [])) for r in rows],
+            readings=[_reading_out(book, r, r.id in valid, made.get(r.id or 0, [])) for r in rows],
             captures=[capture_out(c) for c in captures_listed(work.session, job_id)],
             cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
             phasers=phasers_of(book),

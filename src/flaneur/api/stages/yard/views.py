@@ -1,6 +1,6 @@
 """The yard: units, open jobs by stage, and starting a job."""
 
-from flask import Blueprint
+from flask import Blueprint, current_app
 from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut
@@ -9,14 +9,13 @@ from flaneur.api.spec import checked
 from flaneur.api.stages.yard.models import JobLine, NewJob, Yard
 from flaneur.api.work import database, settings, unit_out
 from flaneur.core.job.progress import STAGES
-from flaneur.core.record.bounds import printable
 from flaneur.jobs.opening import open_job
-from flaneur.jobs.standing import next_of_each
 from flaneur.store.database import transaction
-from flaneur.store.depot import book_of, know_books, unit_by_id, units
-from flaneur.store.jobs import jobs, open_jobs
+from flaneur.store.depot import know_books, unit_by_id, units
+from flaneur.store.jobs import open_jobs
 
 blueprint = Blueprint("yard", __name__)
+_OF_THE_JOB = set(JobLine.model_fields) - {"unit", "tag"}
 
 
 @blueprint.get("/api/yard")
@@ -24,29 +23,12 @@ blueprint = Blueprint("yard", __name__)
 def yard() -> Yard:
     """All units, and jobs with their stage and next action."""
     with transaction(database()) as session:
-        every, waiting = jobs(session), open_jobs(session)
-        known = {u.id: u for u in units(session)}
-        know_books(session, {row.book_id for row in (*every, *known.values())})
-        following = next_of_each(session, every)
+        waiting, known = open_jobs(session), {u.id: u for u in units(session)}
+        know_books(session, {unit.book_id for unit in known.values()})
         lines: list[JobLine] = []
-        for job in every:
-            unit, step = known[job.unit_id], following[job.id or 0]
-            lines.append(
-                JobLine(
-                    id=job.id or 0,
-                    number=job.number,
-                    unit=unit.name,
-                    tag=unit.tag,
-                    engine=book_of(session, job.book_id).name,
-                    stage=step.stage,
-                    next_action=step.words,
-                    complaint=printable(str(job.intake.get("complaint", "")), 4000),
-                    signed_at_depot=job.signed_at_depot,
-                    is_imported=job.imported_by is not None,
-                    opened_by=job.opened_by,
-                    opened_at=job.opened_at,
-                )
-            )
+        for line in current_app.config["YARD"].all(session):
+            unit, plain = known[line.unit_id], {k: getattr(line, k) for k in _OF_THE_JOB}
+            lines.append(JobLine.model_construct(**plain, unit=unit.name, tag=unit.tag))
         return Yard(
             units=[unit_out(session, u, waiting) for u in known.values()],
             jobs=lines,
