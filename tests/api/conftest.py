@@ -28,7 +28,7 @@ from flaneur.simulation.box import make_box
 from flaneur.simulation.server import Engines, Server
 from flaneur.worker import make_queue
 
-REFUSALS = (401, 403, 404, 409, 413, 422, 429, 502, 503)
+REFUSALS = (401, 403, 404, 409, 413, 422, 429, 502, 503, 507)
 WORN = Faults(elongation_pct={"chain_b": 0.95}, liner_wear_mm={"guide_b": 1.0})
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from cryptography import x509
 
 from flaneur.api.app import create_app
-from flaneur.api.front import FILES, LIVE, configuration
+from flaneur.api.front import FILES, HEAVY, LIVE, configuration
 from flaneur.api.limits import LARGE, WORDS_BYTES, largest_bytes
 from flaneur.api.settings import Settings
 from flaneur.cli import main
@@ -21,6 +21,9 @@ def test_the_proxy_knows_which_addresses_take_files_and_which_are_live() -> None
         assert takes_files == (rule.endpoint in LARGE), path
         is_live = rule.endpoint.startswith("live.")
         assert bool(re.search(LIVE, path)) == is_live, path
+    paths = [re.sub("<[^>]*>", "12", rule.rule) for rule in app.url_map.iter_rules()]
+    for pattern in HEAVY:
+        assert any(re.search(pattern, path) for path in paths), pattern
 
 
 def test_its_configuration_has_every_process_and_our_words() -> None:

@@ -2,7 +2,7 @@
 that none is broken. Figures mean nothing here.
 """
 
-from bench import api, pages, turning
+from bench import api, load, pages, turning
 from bench.house import Served
 from tests.browser.conftest import Product
 
@@ -18,3 +18,10 @@ def test_pages_run(product: Product) -> None:
 def test_no_made_up_request_breaks_the_server_or_surprises_the_document(product: Product) -> None:
     figures = list(api.measure(Served(product.address, product.data), is_tiny=True))
     assert all(f.holds for f in figures), figures
+
+
+def test_a_workshops_load_runs_and_nothing_is_lost_when_parts_are_killed(product: Product) -> None:
+    figures = list(load.measure(Served(product.address, product.data), is_tiny=True))
+    kept = [f for f in figures if f.name.startswith("of those")]
+    assert len(kept) == 5
+    assert all(f.holds for f in kept), kept

@@ -2,13 +2,13 @@
 
 import os
 import signal
-import subprocess
 import time
 from collections.abc import Callable
-from pathlib import Path
 
 import pytest
 import requests
+from bench.house import Served
+from bench.kills import Parts
 from demo.depot import PASSWORD
 from selenium.webdriver import Chrome
 from tests.browser.conftest import Product
@@ -17,28 +17,8 @@ from tests.browser.person import Person
 WITHIN_S = 40.0  # on a machine that runs all the other tests meanwhile
 
 
-def child(product: Product, words: str) -> int:
-    """The process of that command which the supervisor keeps; nought while there is none."""
-    keeper = (product.data / "supervisor.pid").read_text().strip()
-    found = subprocess.run(["pgrep", "-P", keeper, "-f", words], capture_output=True, text=True)
-    return int(found.stdout.split()[0]) if found.stdout.strip() else 0
-
-
-def children(of: int) -> list[int]:
-    """Its children: orphans of a killed web server answer for a second yet, then nobody does."""
-    found = subprocess.run(["pgrep", "-P", str(of)], capture_output=True, text=True)
-    return [int(pid) for pid in found.stdout.split()]
-
-
-def is_there(pid: int) -> bool:
-    return Path(f"/proc/{pid}").exists()
-
-
-def postmaster(product: Product) -> int:
-    try:
-        return int((product.data / "db" / "data" / "postmaster.pid").read_text().split()[0])
-    except (FileNotFoundError, IndexError):
-        return 0
+def parts(product: Product) -> Parts:
+    return Parts(Served(product.address, product.data))
 
 
 def signed_in(product: Product) -> requests.Session:
@@ -69,15 +49,15 @@ def until(what: str, look: Callable[[], bool], end: float) -> None:
         time.sleep(0.1)
 
 
-@pytest.mark.parametrize("words", ["gunicorn", "flaneur.worker", "simulation.box", "database hold"])
-def test_a_killed_process_is_started_again(product: Product, words: str) -> None:
-    person, before = signed_in(product), child(product, words)
+@pytest.mark.parametrize("part", ["web-0.sock", "live.sock", "proxy", "postmaster", "supervisor"])
+def test_what_is_killed_is_started_again(product: Product, part: str) -> None:
+    person, found = signed_in(product), parts(product)
+    before = found.pid(part)
     assert before
-    left = children(before)
     os.kill(before, signal.SIGKILL)
     end = time.monotonic() + WITHIN_S
-    until(words, lambda: child(product, words) not in (0, before), end)
-    until(f"{words} without its orphans", lambda: not any(map(is_there, left)), end)
+    until(part, lambda: found.pid(part) not in (0, before), end)
+    until("all that hangs on it", lambda: all(found.pid(other) for other in found.all()), end)
     until("the yard", lambda: yard(product, person) == 200, end)
 
 
@@ -86,7 +66,7 @@ def test_a_server_that_hangs_is_said_after_three_seconds(product: Product, brows
     browser.get(product.address)
     person.types("Login", "ivo")
     person.types("Password", PASSWORD)
-    hung = children(child(product, "gunicorn"))
+    hung = [parts(product).pid(f"web-{number}.sock's worker") for number in (0, 1)]
     for pid in hung:
         os.kill(pid, signal.SIGSTOP)
     try:
@@ -99,12 +79,3 @@ def test_a_server_that_hangs_is_said_after_three_seconds(product: Product, brows
             os.kill(pid, signal.SIGCONT)
     person.sees("Units")
     person.until(lambda _: "Flaneur does not answer." not in person.text(), 10)
-
-
-def test_a_killed_database_is_started_again(product: Product) -> None:
-    person, before = signed_in(product), postmaster(product)
-    assert before
-    os.kill(before, signal.SIGKILL)
-    end = time.monotonic() + WITHIN_S
-    until("PostgreSQL", lambda: postmaster(product) not in (0, before), end)
-    until("the yard", lambda: yard(product, person) == 200, end)
