@@ -28,6 +28,7 @@ from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
+from flaneur.store.units import add_unit
 
 BOOK = ROOT / "engines" / "ostrey-tansy.yaml"
 
@@ -38,15 +39,8 @@ def _fill(engine: Engine) -> None:
         for login, name, role in PEOPLE:
             add_user(session, login, name, role, PASSWORD)
         book = keep_book(session, BOOK.read_text(encoding="utf-8"))
-        session.add(
-            Unit(
-                tag="PIL-9",
-                name="Pilot boat Petrel",
-                kind="pilot boat",
-                hours=3000,
-                book_id=book.id or 0,
-            )
-        )
+        petrel = Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat")
+        add_unit(session, petrel, "PIL-9 main", book.id or 0, 3000, "the bench")
 
 
 def cluster(is_tiny: bool) -> AbstractContextManager[Cluster]:

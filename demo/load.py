@@ -18,6 +18,7 @@ from flaneur.store.database import connect, transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.migrate import migrate
 from flaneur.store.tables import Unit, User
+from flaneur.store.units import MAIN, add_unit
 
 ROOT = Path(__file__).parents[1]
 
@@ -39,15 +40,13 @@ def load(settings: Settings, owner_url: str) -> bool:
         for login, name, role in PEOPLE:
             add_user(session, login, name, role, PASSWORD)
         for unit in UNITS:
-            session.add(
-                Unit(
-                    tag=unit.tag,
-                    name=unit.name,
-                    kind=unit.kind,
-                    place=unit.place,
-                    hours=unit.hours,
-                    book_id=rows[unit.engine],
-                )
+            add_unit(
+                session,
+                Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place),
+                f"{unit.tag} {MAIN}",
+                rows[unit.engine],
+                unit.hours,
+                "the demo",
             )
         session.flush()
         units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}

@@ -43,9 +43,7 @@ def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate
 def wait_for_room() -> None:
     """Begin no file while it would go into the reserve of the disk; files wait meanwhile."""
     folder = os.environ.get("FLANEUR_DATA", "")
-    while missing_bytes(
-        folder, int(os.environ.get("FLANEUR_DISK_RESERVE_BYTES", RESERVE_BYTES))
-    ):
+    while missing_bytes(folder, int(os.environ.get("FLANEUR_DISK_RESERVE_BYTES", RESERVE_BYTES))):
         log.warning("the disk is nearly full: files wait")
         time.sleep(WATCH_EVERY_S)
 

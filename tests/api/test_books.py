@@ -23,6 +23,7 @@ from flaneur.simulation.synthesis import synthesise
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
+from flaneur.store.units import add_unit
 
 ENGINES = sorted((ROOT / "engines").glob("*.yaml"))
 
@@ -36,15 +37,8 @@ def depot(database_url: str, box: Server) -> Iterator[tuple[House, dict[str, int
         for path in ENGINES:
             row = keep_book(session, path.read_text(encoding="utf-8"))
             books[path.stem] = row.id or 0
-            session.add(
-                Unit(
-                    tag=path.stem,
-                    name=f"Unit {path.stem}",
-                    kind="pilot boat",
-                    hours=3000,
-                    book_id=row.id or 0,
-                )
-            )
+            unit = Unit(tag=path.stem, name=f"Unit {path.stem}", kind="pilot boat")
+            add_unit(session, unit, f"{path.stem} main", row.id or 0, 3000, "the depot")
     with transaction(house.engine) as session:
         units = {unit.tag: unit.id or 0 for unit in session.exec(select(Unit))}
     yield house, books, units

@@ -210,7 +210,7 @@ def test_samples_of_a_kept_capture_stay(house: House, visitor: Visitor, job: int
             "phase_is_known",
         ),
         (Photo(job_id=99, width=1, height=1, content=b"x", taken_by="x"), "photo_job_id_fkey"),
-        (Job(number="SI\r\n", unit_id=1, book_id=1, opened_by="x"), "number_is_plain"),
+        (Job(number="SI\r\n", unit_id=1, engine_id=1, book_id=1, opened_by="x"), "number_is_plain"),
         (BenchRecord(job_id=99, step="x", right=True, done_by="x"), "bench_record_job_id_fkey"),
     ],
 )
@@ -242,7 +242,8 @@ def test_a_number_that_came_with_a_file_is_passed_over(
     house: House, visitor: Visitor, job: int
 ) -> None:
     with transaction(house.owner) as session:
-        session.add(Job(number="SI-0002", unit_id=house.unit_id, book_id=1, opened_by="x"))
+        taken = Job(number="SI-0002", unit_id=house.unit_id, engine_id=1, book_id=1, opened_by="x")
+        session.add(taken)
     new = visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"]
     assert visitor.send("GET", f"/api/jobs/{new}")["number"] == "SI-0003"
 

@@ -1,4 +1,4 @@
-"""Pages kept while nothing they rest on has changed, and changes refused while the disk has no room."""
+"""Pages kept while nothing they rest on has changed; changes refused while the disk has no room."""
 
 from pathlib import Path
 

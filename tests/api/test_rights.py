@@ -70,6 +70,14 @@ def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None
         "books.adopt",
         "keys.add_key",
         "keys.remove_key",
+        "books.take_in",
+        "shop.change_shop",
+        *(
+            f"units.{act}_{what}"
+            for act in ("add", "change")
+            for what in ("unit", "engine", "place")
+        ),
+        *("units.mount_engine", "units.take_engine_off", "units.preview_list", "units.take_list"),
         *(f"people.{act}" for act in ("get_people", "add_person", "give_role", "deactivate")),
         "people.reactivate",
         "people.reset_password",

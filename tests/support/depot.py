@@ -10,6 +10,7 @@ from flaneur.store.accounts import add_user
 from flaneur.store.database import transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.tables import Unit
+from flaneur.store.units import add_unit
 
 BOOK_FILE = ROOT / "engines" / "ostrey-tansy.yaml"
 QUICK = PasswordHasher.from_parameters(CHEAPEST)  # as the product's own, for nobody's secret
@@ -23,13 +24,6 @@ def furnish(owner: Engine, has_unit: bool = True) -> int:
         if not has_unit:
             return 0
         row = keep_book(session, BOOK_FILE.read_text(encoding="utf-8"))
-        unit = Unit(
-            tag="PIL-9",
-            name="Pilot boat Petrel",
-            kind="pilot boat",
-            hours=3000,
-            book_id=row.id or 0,
-        )
-        session.add(unit)
-        session.flush()
+        unit = Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat")
+        add_unit(session, unit, "PIL-9 main", row.id or 0, 3000, "the depot")
         return unit.id or 0

@@ -31,6 +31,7 @@ from flaneur.store.depot import keep_book
 from flaneur.store.jobs import plan_of
 from flaneur.store.migrate import alembic_config
 from flaneur.store.tables import Unit
+from flaneur.store.units import add_unit
 
 BOOK = ROOT / "engines" / "ostrey-tansy.yaml"
 TOLD = {"complaint": "rattles cold", "hours": "3000", "standing_hours": ""}
@@ -40,7 +41,8 @@ def fill(session: Session) -> None:
     """People, a book and a unit, as the owner writes them."""
     add_user(session, "ivo", "Ivo Tarnholt", "technician", "nobody's password")
     row = keep_book(session, BOOK.read_text(encoding="utf-8"))
-    session.add(Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", book_id=row.id or 0))
+    petrel = Unit(tag="PIL-9", name="Pilot boat Petrel", kind="pilot boat", place="Slipway")
+    add_unit(session, petrel, "PIL-9 main", row.id or 0, 3000, "the depot")
 
 
 def walk(url: str) -> None:

@@ -27,6 +27,8 @@ from flaneur.api.stages.plan.views import blueprint as plan
 from flaneur.api.stages.proof.views import blueprint as proof
 from flaneur.api.stages.readings.views import blueprint as readings
 from flaneur.api.stages.session.views import blueprint as session
+from flaneur.api.stages.shop.views import blueprint as shop
+from flaneur.api.stages.units.views import blueprint as units
 from flaneur.api.stages.verdict.views import blueprint as verdict
 from flaneur.api.stages.viewer.views import blueprint as viewer
 from flaneur.api.stages.yard.views import blueprint as yard
@@ -52,6 +54,8 @@ STAGES = (
     archives,
     keys,
     people,
+    units,
+    shop,
 )
 
 

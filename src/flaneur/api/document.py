@@ -20,6 +20,7 @@ _DOWNLOADS = {
     "viewer.export": ("text/csv", "audio/wav", "application/vnd.apache.parquet"),
     "viewer.export_correlation": ("text/csv", "application/json"),
     "logs.export_log": ("text/csv",),
+    "units.list_out": ("text/csv",),
     "handover.html": ("text/html",),
     "handover.pdf": ("application/pdf",),
     "archives.archive": ("application/json",),

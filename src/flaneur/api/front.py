@@ -28,7 +28,7 @@ LIVE = "^/api/jobs/[0-9]+/live"
 # What takes the machine a while has a process of its own, which gives way to the others.
 HEAVY = (
     "^/api/books/examine$",
-    "^/api/books/[0-9]+/(clearance|loose|touch/[^/]+)$",
+    "^/api/books/[0-9]+/(changes|clearance|loose|touch/[^/]+)$",
     "^/api/jobs/[0-9]+/verdict$",
     "^/api/jobs/[0-9]+/handover/sign$",
     "^/api/import$",

@@ -3,8 +3,8 @@ it. What is not in it takes words and figures, no files.
 """
 
 from flask import Flask, request
-from werkzeug.exceptions import RequestEntityTooLarge
 
+from flaneur.api.errors import TooLarge
 from flaneur.api.settings import Settings
 
 WORDS_BYTES = 3_000_000  # the text of an engine book is the largest of these
@@ -33,4 +33,9 @@ def limit_sizes(app: Flask, settings: Settings) -> None:
     def of_this_endpoint() -> None:
         request.max_content_length = largest_bytes(settings, request.endpoint)
         if (request.content_length or 0) > request.max_content_length:
-            raise RequestEntityTooLarge
+            limit = request.max_content_length - (FORM_BYTES if request.endpoint in LARGE else 0)
+            raise TooLarge(
+                "This is too large.",
+                read=f"{request.content_length:,} bytes",
+                expected=f"at most {limit:,} bytes",
+            )

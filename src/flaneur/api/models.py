@@ -43,12 +43,20 @@ class ErrorOut(Out):
 
 
 class UnitOut(Out):
+    """A unit with one of the engines it carries. ``is_one_of``: it carries others; ``run`` in the
+    engine's meter, ``run_words`` as people say it.
+    """
+
     id: int
     tag: str
     name: str
     kind: str
     place: str
-    hours: float | None
+    engine_id: int
+    number: str
+    position: str
+    is_one_of: bool
+    run_words: str
     engine: str
     has_baseline: bool
     open_job: int | None

@@ -1,6 +1,7 @@
 """What every stage needs: the job at hand, reading it and changing it."""
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 
 import procrastinate
@@ -15,6 +16,7 @@ from flaneur.api.security import person
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import FlaneurError
+from flaneur.core.meters import Meter, run_words, total
 from flaneur.core.readings.taken import PhaserState
 from flaneur.core.record.bounds import printable, unprintable
 from flaneur.core.signals.quality import quality_verdict
@@ -24,7 +26,15 @@ from flaneur.store.database import transaction
 from flaneur.store.depot import book_by_id, book_of
 from flaneur.store.keys import own_key
 from flaneur.store.queue import deferrer
-from flaneur.store.tables import CaptureRow, JournalEntry, Unit
+from flaneur.store.tables import CaptureRow, Job, JournalEntry
+from flaneur.store.units import (
+    Mounted,
+    engine_by_id,
+    mount_of,
+    plain,
+    readings_of_meters,
+    unit_by_id,
+)
 
 JOB = "/api/jobs/<int(max=2147483647):job_id>"
 BOOK = "/api/books/<int(max=2147483647):book_id>"
@@ -123,19 +133,40 @@ def phaser_states(said: dict[str, PhaserIn]) -> dict[str, PhaserState]:
     return {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in said.items()}
 
 
-def unit_out(session: Session, unit: Unit, open_jobs: dict[int, int]) -> UnitOut:
-    """A unit for the screen; ``open_jobs`` as the store lists them, by unit."""
-    return UnitOut(
-        id=unit.id or 0,
-        tag=unit.tag,
-        name=unit.name,
-        kind=unit.kind,
-        place=unit.place,
-        hours=unit.hours,
-        engine=book_of(session, unit.book_id).name,
-        has_baseline=bool(unit.baseline_deg),
-        open_job=open_jobs.get(unit.id or 0),
-    )
+def units_out(
+    session: Session, found: Sequence[Mounted], open_jobs: dict[int, int]
+) -> list[UnitOut]:
+    """Units with their engines for the screen; ``open_jobs`` as the store lists them, by
+    engine.
+    """
+    read = readings_of_meters(session, [m.engine.id or 0 for m in found])
+    carried = Counter(m.unit.id for m in found)
+    return [
+        UnitOut(
+            id=m.unit.id or 0,
+            tag=m.unit.tag,
+            name=m.unit.name,
+            kind=m.unit.kind,
+            place=m.unit.place or "",
+            engine_id=m.engine.id or 0,
+            number=m.engine.number,
+            position=m.position,
+            is_one_of=carried[m.unit.id] > 1,
+            run_words=run_words(total(plain(read[m.engine.id or 0])), Meter(m.engine.meter)),
+            engine=book_of(session, m.engine.book_id).name,
+            has_baseline=bool(m.engine.baseline_deg),
+            open_job=open_jobs.get(m.engine.id or 0),
+        )
+        for m in found
+    ]
+
+
+def unit_of_job(session: Session, job: Job, open_jobs: dict[int, int]) -> UnitOut:
+    """The unit of a job, with the engine the job is on."""
+    unit, engine = unit_by_id(session, job.unit_id), engine_by_id(session, job.engine_id)
+    at = mount_of(session, job.engine_id)
+    position = at.position if at is not None and at.unit_id == job.unit_id else "taken off"
+    return units_out(session, [Mounted(engine, unit, position)], open_jobs)[0]
 
 
 def book_at(book_id: int) -> EngineBook:

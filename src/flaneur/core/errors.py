@@ -45,6 +45,8 @@ class ErrorCode(StrEnum):
     TOO_LARGE = "too_large"
     FORBIDDEN = "forbidden"
     ACCOUNT_REFUSED = "account_refused"
+    UNIT_REFUSED = "unit_refused"
+    SETTING_REFUSED = "setting_refused"
     PASSWORD_DUE = "password_due"
     NOT_SIGNED_IN = "not_signed_in"
     PAGE_STALE = "page_stale"

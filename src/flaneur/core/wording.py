@@ -1,5 +1,7 @@
 """Words that more than one part of the house says: ranges, lateness, teeth, shares."""
 
+from collections.abc import Sequence
+
 
 def range_words(low: float | None, high: float | None, unit: str) -> str:
     """A range in words; an end that is not given is not named."""
@@ -43,3 +45,8 @@ def clock_words(clock_deg: float) -> str:
     halves = round((clock_deg % 360) / 15) % 24
     name = names[halves // 2]
     return f"half past {name}" if halves % 2 else f"{name} o'clock"
+
+
+def windows_words(windows: Sequence[Sequence[int]]) -> str:
+    """Stretches of the crank in words."""
+    return ", ".join(f"{low}° to {high}°" for low, high in windows) or "nowhere"

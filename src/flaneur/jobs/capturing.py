@@ -16,13 +16,18 @@ from flaneur.store.incoming import State, incoming_by_id, remember
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import capture_by_id, keep_capture, strike_capture
 from flaneur.store.tables import Incoming, JournalEntry
+from flaneur.store.units import MAIN, mount_of
 
 BOX_RATE_HZ = 50_000.0
 
 
 def unit_at_box(work: Work) -> str:
-    """What the box calls the unit of a job."""
-    return f"unit-{work.job.unit_id}"
+    """What the box calls the engine of a job: by its unit, and by its place there beside the main
+    one.
+    """
+    found = mount_of(work.session, work.job.engine_id)
+    place = "" if found is None or found.position == MAIN else f"-engine-{work.job.engine_id}"
+    return f"unit-{work.job.unit_id}{place}"
 
 
 def commanded_deg(phasers: dict[str, PhaserState]) -> dict[str, float]:

@@ -4,9 +4,12 @@ from sqlmodel import Session
 
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
+from flaneur.core.meters import Meter
 from flaneur.store.changes import record
+from flaneur.store.depot import current_of
 from flaneur.store.jobs import new_number
-from flaneur.store.tables import Book, Job, Unit
+from flaneur.store.tables import Book, EngineRow, Job, Unit
+from flaneur.store.units import engines_of, run_of
 
 
 class JobRefused(FlaneurError):
@@ -15,28 +18,52 @@ class JobRefused(FlaneurError):
     code = ErrorCode.BOOK_UNUSABLE
 
 
-def open_job(session: Session, unit: Unit, by: str, prefix: str) -> Job:
-    """Start a job on a unit. Raises JobRefused when the unit's engine book was never adopted
-    here.
+def open_job(session: Session, unit: Unit, by: str, prefix: str, engine_id: int = 0) -> Job:
+    """Start a job on an engine of a unit; without ``engine_id`` on its only one. Raises JobRefused
+    for a unit without that engine, and when its book was never adopted here.
     """
     assert unit.id is not None
-    book = session.get_one(Book, unit.book_id)
-    if not book.is_adopted:
+    engine = _engine(session, unit, engine_id)
+    book = session.get_one(Book, engine.book_id)
+    book_id = current_of(session, book.name)
+    if book_id is None:
         raise JobRefused(
             "Nobody has adopted this unit's engine book yet.",
             read=f"{book.name}, which came with a job file",
             expected="a book that a lead has adopted",
             advice="A lead reads its checks under Engine books and adopts it.",
         )
+    run = run_of(session, engine.id or 0) if engine.meter == Meter.HOURS else None
     job = Job(
         number=new_number(session, prefix),
         unit_id=unit.id,
-        book_id=unit.book_id,
+        engine_id=engine.id or 0,
+        book_id=book_id,
         opened_by=by,
-        baseline_deg=dict(unit.baseline_deg),
-        intake={"hours": unit.hours} if unit.hours is not None else {},
+        baseline_deg=dict(engine.baseline_deg),
+        intake={"hours": run} if run is not None else {},
     )
     session.add(job)
     session.flush()
     record(session, job, by, Change.OPENED, f"Job {job.number} opened on {unit.name} ({unit.tag}).")
     return job
+
+
+def _engine(session: Session, unit: Unit, engine_id: int) -> EngineRow:
+    carried = engines_of(session, unit.id or 0)
+    fitting = [m.engine for m in carried if engine_id in (0, m.engine.id)]
+    if unit.is_retired or not fitting:
+        raise JobRefused(
+            "No job can be started here.",
+            read=f"{unit.name}, {'retired' if unit.is_retired else 'without this engine'}",
+            expected="a unit at work, and an engine it carries",
+            advice="A lead mounts an engine under Units.",
+        )
+    if len(fitting) > 1:
+        raise JobRefused(
+            "This unit has more than one engine.",
+            read=", ".join(m.position for m in carried),
+            expected="one of them",
+            advice="Choose the engine.",
+        )
+    return fitting[0]

@@ -14,10 +14,10 @@ from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
 from flaneur.jobs.judging import ladder_of, verdict_of
 from flaneur.jobs.standing import bench_of, release_state
 from flaneur.jobs.work import Work
-from flaneur.store.depot import unit_by_id
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import readings_of
 from flaneur.store.tables import ReadingRow
+from flaneur.store.units import unit_by_id
 
 
 def report_content(work: Work, head: str | None = None) -> ReportContent:

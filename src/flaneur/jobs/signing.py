@@ -5,6 +5,7 @@ import hashlib
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
 from flaneur.core.measuring.kinds import Phase
+from flaneur.core.meters import Meter, Reading, fault
 from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.core.record.canonical import digest, digest_of_text
@@ -12,11 +13,11 @@ from flaneur.formats.archive import Statement, sign_statement
 from flaneur.formats.report import report_html, report_pdf
 from flaneur.jobs.reporting import report_content
 from flaneur.jobs.work import Work
-from flaneur.store.depot import unit_by_id
 from flaneur.store.exporting import export_job, unit_now
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import readings_of
 from flaneur.store.tables import JournalEntry, Report, now
+from flaneur.store.units import add_reading, engine_by_id, plain, readings_of_meters
 
 
 class SignatureError(FlaneurError):
@@ -33,6 +34,7 @@ def sign(work: Work, pem: str, depot: str, left_over: str) -> JournalEntry:
         raise SignatureError("The engine is not released.", advice="Finish Proof first.")
     work.job.left_over = left_over.strip()
     _keep_baseline(work)
+    _keep_hours(work)
     entry = work.record(Change.SIGNED, f"Signed by {work.by}. The report is frozen.")
     # Last of all: from here the database lets nothing in.
     work.job.signed_by, work.job.signed_at = work.by, now()
@@ -83,7 +85,24 @@ def _keep_baseline(work: Work) -> None:
     """
     plan = plan_of(work.job)
     after = cam_readings(counting(readings_of(work.session, work.job_id), Phase.AFTER))
-    unit = unit_by_id(work.session, work.job.unit_id)
+    engine = engine_by_id(work.session, work.job.engine_id)
     found = own_baseline_deg(work.book, after, plan.renewed if plan else [])
-    unit.baseline_deg, unit.baseline_job = found, work.job.number if found else None
-    work.session.add(unit)
+    engine.baseline_deg, engine.baseline_job = found, work.job.number if found else None
+    work.session.add(engine)
+
+
+def _keep_hours(work: Work) -> None:
+    """Enter the hours told at intake as a reading of the engine's meter, where they go on from what
+    it showed before.
+    """
+    hours = work.job.intake.get("hours")
+    engine = engine_by_id(work.session, work.job.engine_id)
+    if engine.meter != Meter.HOURS or not isinstance(hours, int | float):
+        return
+    key = engine.id or 0
+    before = plain(readings_of_meters(work.session, [key])[key])
+    on = work.job.opened_at.date()
+    if before and before[-1].value == hours:
+        return
+    if not fault(before, Reading(float(hours), on)):
+        add_reading(work.session, key, float(hours), on, work.by)

@@ -10,7 +10,7 @@ from sqlmodel import Session, col, select
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.store.changes import NotFound
-from flaneur.store.tables import Book, Unit
+from flaneur.store.tables import Book
 
 
 def keep_book(session: Session, text: str, came_by: str | None = None) -> Book:
@@ -78,7 +78,10 @@ def book_of(session: Session, book_id: int) -> EngineBook:
 def know_books(session: Session, book_ids: Collection[int]) -> None:
     """Ask in one go which contents these rows have, before each is asked for alone."""
     known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
-    asked = select(Book.id, Book.sha256).where(col(Book.id).in_(set(book_ids) - set(known)))
+    unknown = set(book_ids) - set(known)
+    if not unknown:
+        return
+    asked = select(Book.id, Book.sha256).where(col(Book.id).in_(unknown))
     for book_id, sha256 in session.exec(asked):
         if book_id is not None:
             known[book_id] = _PARSED.of(sha256, _text_of(session, book_id))
@@ -104,10 +107,14 @@ def waiting_books(session: Session) -> list[tuple[Book, EngineBook]]:
     return [(row, _parsed(row.sha256, row.text)) for row in rows]
 
 
-def adopt_book(session: Session, book_id: int) -> Book:
-    """Let a book that came with a job file serve new jobs; units without another book of that
-    engine then go by it.
-    """
+def current_of(session: Session, name: str) -> int | None:
+    """The newest adopted revision of an engine's book; None where nobody has adopted one."""
+    adopted = select(Book.id).where(Book.name == name, col(Book.is_adopted))
+    return session.exec(adopted.order_by(col(Book.revision).desc(), col(Book.id).desc())).first()
+
+
+def book_for_change(session: Session, book_id: int) -> Book:
+    """A book's row, held until the transaction ends. Raises NotFound."""
     row = session.exec(select(Book).where(Book.id == book_id).with_for_update()).first()
     if row is None:
         raise NotFound(
@@ -115,9 +122,6 @@ def adopt_book(session: Session, book_id: int) -> Book:
             read=str(book_id),
             advice="Choose one in the list of engine books.",
         )
-    row.is_adopted = True
-    session.add(row)
-    session.flush()
     return row
 
 
@@ -135,16 +139,3 @@ def book_by_id(session: Session, book_id: int) -> EngineBook:
             advice="Choose one in the list of engine books.",
         )
     return book_of(session, book_id)
-
-
-def units(session: Session) -> list[Unit]:
-    return list(session.exec(select(Unit).order_by(col(Unit.tag))))
-
-
-def unit_by_id(session: Session, unit_id: int) -> Unit:
-    unit = session.get(Unit, unit_id)
-    if unit is None:
-        raise NotFound(
-            "There is no such unit.", read=str(unit_id), advice="Choose one in the yard."
-        )
-    return unit

@@ -5,6 +5,7 @@ from typing import Any
 
 from sqlmodel import Session, SQLModel, col, select
 
+from flaneur.core.meters import Meter
 from flaneur.formats.archive import FORMAT, Archive, Seal
 from flaneur.formats.captures import to_parquet
 from flaneur.store.blocks import load_capture
@@ -14,14 +15,16 @@ from flaneur.store.tables import (
     BenchRecord,
     Book,
     CaptureRow,
+    EngineRow,
     Job,
     Report,
     Unit,
 )
+from flaneur.store.units import run_of
 
 
 def _row(row: SQLModel, *leave_out: str) -> dict[str, Any]:
-    gone = {"id", "job_id", "unit_id", "book_id", *leave_out}
+    gone = {"id", "job_id", "unit_id", "engine_id", "book_id", *leave_out}
     people = {k for k in type(row).model_fields if k.endswith("by_id")}  # keys of this database
     values = row.model_dump(exclude=gone | people)
     return {
@@ -67,7 +70,7 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
     notes = entries(session, job.id)
     version_of = {n.id: n.version for n in notes}
     report = report_of(session, job)
-    unit = report.unit if report and report.unit else _row(session.get_one(Unit, job.unit_id))
+    unit = report.unit if report and report.unit else unit_now(session, job)
     return Archive.model_validate(
         {
             "format": FORMAT,
@@ -102,5 +105,14 @@ def _capture(session: Session, row: CaptureRow, with_samples: bool) -> dict[str,
 
 
 def unit_now(session: Session, job: Job) -> dict[str, Any]:
-    """A job's unit as the archive has it."""
-    return _row(session.get_one(Unit, job.unit_id))
+    """A job's unit as the archive has it: with what belongs to its engine."""
+    unit, engine = session.get_one(Unit, job.unit_id), session.get_one(EngineRow, job.engine_id)
+    return {
+        "tag": unit.tag,
+        "name": unit.name,
+        "kind": unit.kind,
+        "place": unit.place or "",
+        "hours": run_of(session, job.engine_id) if engine.meter == Meter.HOURS else None,
+        "baseline_deg": engine.baseline_deg,
+        "baseline_job": engine.baseline_job,
+    }

@@ -42,6 +42,7 @@ from flaneur.store.tables import (
     Unit,
     now,
 )
+from flaneur.store.units import MAIN, Mounted, add_unit, engines_of
 
 FROM_FILE = " (from a file)"
 
@@ -88,7 +89,7 @@ def import_job(
     why_not = trust.word_on(archive, verified)
     book_id, book = _book(session, archive, by)
     _fits(archive, book)
-    unit = _unit(session, archive, book_id, book, is_believed=not why_not)
+    engine = _engine(session, archive, book_id, book, is_believed=not why_not)
     left_out = (
         {"signed_by", "signed_at", "released_by", "override_reason", "version"}
         if why_not
@@ -104,7 +105,8 @@ def import_job(
         imported_by=by,
         imported_at=now(),
         import_note=_note(by, why_not),
-        unit_id=unit.id or 0,
+        unit_id=engine.unit.id or 0,
+        engine_id=engine.engine.id or 0,
         book_id=book_id,
     )
     session.add(job)
@@ -172,34 +174,41 @@ def _misfit(read: str) -> ArchiveError:
     )
 
 
-def _unit(
+def _engine(
     session: Session, archive: Archive, book_id: int, book: EngineBook, is_believed: bool
-) -> Unit:
-    """The unit of a file: the one here of that tag, or a new one, worked by this depot's own book
-    of the engine where there is one.
+) -> Mounted:
+    """The engine of a file: the one of that book on the unit here of that tag, or a new one on a
+    new unit, worked by this depot's own book of the engine where there is one.
     """
     told = archive.unit
     unit = session.exec(select(Unit).where(Unit.tag == told.tag)).first()
     if unit is not None:
-        engine = book_of(session, unit.book_id).name
-        if unit.name != told.name or engine != book.name:
+        carried = engines_of(session, unit.id or 0)
+        fitting = [m for m in carried if book_of(session, m.engine.book_id).name == book.name]
+        if unit.name != told.name or not fitting:
+            engines = ", ".join(book_of(session, m.engine.book_id).name for m in carried)
             raise ArchiveError(
                 "Another unit has this tag here.",
                 read=f"{told.tag}: {told.name}, {book.name}",
-                expected=f"{unit.name}, {engine}",
+                expected=f"{unit.name}, {engines or 'no engine'}",
                 advice="Nothing was taken in. One of the two must get another tag first.",
             )
-        return unit
+        return fitting[0]
     current = next(
         (key for key, own in newest_book_rows(session) if own.name == book.name), book_id
     )
-    unit = Unit(
-        **told.model_dump(exclude=set() if is_believed else {"baseline_deg", "baseline_job"}),
-        book_id=current,
+    unit = Unit(tag=told.tag, name=told.name, kind=told.kind, place=told.place or None)
+    baseline = {"baseline_deg": told.baseline_deg, "baseline_job": told.baseline_job}
+    engine = add_unit(
+        session,
+        unit,
+        f"{told.tag} {MAIN}",
+        current,
+        told.hours,
+        f"{archive.job.opened_by}{FROM_FILE}"[:120],
+        **(baseline if is_believed else {}),
     )
-    session.add(unit)
-    session.flush()
-    return unit
+    return Mounted(engine, unit, MAIN)
 
 
 def _name(name: str, why_not: str) -> str:

@@ -11,9 +11,14 @@ from flaneur.store.changes import NotFound
 from flaneur.store.tables import Job
 
 _MARK = text("""
-SELECT job.xmin::text, unit.xmin::text,
-  (SELECT min(id) FROM job AS other WHERE other.unit_id = unit.id AND other.signed_at IS NULL)
-FROM job JOIN unit ON unit.id = job.unit_id WHERE job.id = :job
+SELECT job.xmin::text, unit.xmin::text, engine.xmin::text, mount.position,
+  (SELECT md5(string_agg(id::text, ',' ORDER BY id)) FROM meter_reading
+   WHERE engine_id = job.engine_id),
+  (SELECT min(id) FROM job AS other
+   WHERE other.engine_id = job.engine_id AND other.signed_at IS NULL)
+FROM job JOIN unit ON unit.id = job.unit_id JOIN engine ON engine.id = job.engine_id
+  LEFT JOIN mount ON mount.engine_id = engine.id AND mount.until IS NULL
+WHERE job.id = :job
 """)
 _MARK_OF_READINGS = text("""
 SELECT md5(concat(job.intake, job.baseline_deg)),
@@ -76,11 +81,13 @@ def _mark(session: Session, job_id: int, asked: TextClause) -> str:
 
 
 def open_jobs(session: Session) -> dict[int, int]:
-    """The first job of every unit that is not signed yet, by unit."""
+    """The first job of every engine that is not signed yet, by engine."""
     rows = session.exec(
-        select(Job.unit_id, Job.id).where(col(Job.signed_at).is_(None)).order_by(col(Job.id).desc())
+        select(Job.engine_id, Job.id)
+        .where(col(Job.signed_at).is_(None))
+        .order_by(col(Job.id).desc())
     )
-    return {unit: job for unit, job in rows if job is not None}
+    return {engine: job for engine, job in rows if job is not None}
 
 
 def plan_of(job: Job) -> Plan | None:

@@ -1,11 +1,13 @@
 """Bring a database to the newest schema."""
 
+import os
+import sys
 from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
 from alembic.util import CommandError
-from sqlalchemy import Engine
+from sqlalchemy import Engine, create_engine
 
 from flaneur.core.errors import RecordError
 
@@ -36,3 +38,20 @@ def migrate(engine: Engine) -> None:
             expected="a schema that this version can bring forward",
             advice="Put that version back, or set the folder of the data aside and start anew.",
         ) from error
+
+
+def main() -> None:
+    """Bring the database of FLANEUR_OWNER_URL forward; what it says of it goes to whoever starts
+    the server.
+    """
+    engine = create_engine(os.environ["FLANEUR_OWNER_URL"])
+    try:
+        migrate(engine)
+    except RecordError as error:
+        sys.exit(str(error))
+    finally:
+        engine.dispose()
+
+
+if __name__ == "__main__":
+    main()

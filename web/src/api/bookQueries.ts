@@ -4,6 +4,12 @@ import { client, take } from "./client";
 const at = (book: number) => ({ params: { path: { book_id: book } } });
 const still = { staleTime: 600_000 };
 
+export const changesQuery = (book: number) =>
+  queryOptions({
+    queryKey: ["book changes", book],
+    queryFn: () =>
+      take(client.GET("/api/books/{book_id}/changes", { params: { path: { book_id: book } } })),
+  });
 export const booksQuery = queryOptions({
   queryKey: ["books"],
   queryFn: () => take(client.GET("/api/books")),

@@ -101,7 +101,8 @@ export interface paths {
         /** The newest adopted revision of every engine book, with the units that carry it, and books that wait to be adopted. */
         get: operations["books.books"];
         put?: never;
-        post?: never;
+        /** Take a book into the shop, once every check of it passes. The first of its engine serves at once; a further revision when a lead who did not take it in adopts it. */
+        post: operations["books.take_in"];
         delete?: never;
         options?: never;
         head?: never;
@@ -117,8 +118,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Let a book that came with a job file serve new jobs. Only a lead, who has read its checks. */
+        /** Make a book current for new jobs. Only a lead, who has read its checks and what it changes, and who did not take it in; in a shop with one lead, the same on a later day. */
         post: operations["books.adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/books/{book_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a book that waits would change, in figures: limits, counts, positions, windows, torque programs, steps. */
+        get: operations["books.changes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1172,6 +1190,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All units, engines and places. */
+        get: operations["units.get_units"];
+        put?: never;
+        /** Add a unit; engines are mounted on it afterwards. */
+        post: operations["units.add_unit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units/{unit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what is told of a unit, retire it, or take it back. */
+        put: operations["units.change_unit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add an engine, mounted and with its meter read where that is said. */
+        post: operations["units.add_engine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change an engine's number or book, retire it, or take it back. */
+        put: operations["units.change_engine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}/mount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an engine at a position of a unit; what stood there is taken off. */
+        post: operations["units.mount_engine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}/take-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an engine off its unit; it stays an engine of the shop. */
+        post: operations["units.take_engine_off"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what an engine's meter shows, or that it was replaced. */
+        post: operations["units.read_meter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a place or a bay. */
+        post: operations["units.add_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a place, retire it, or take it back; its units follow its name. */
+        put: operations["units.change_place"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units/list/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a list would change, line by line. Nothing is kept. */
+        post: operations["units.preview_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a list in as it was looked at: all of it or nothing. */
+        post: operations["units.take_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The shop's name and ways, and its last backup. */
+        get: operations["shop.get_shop"];
+        /** Change the shop's name and ways. Jobs that were numbered and signed stay as they are. */
+        put: operations["shop.change_shop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1283,6 +1507,23 @@ export interface paths {
         };
         /** The whole job as a JSON file, sealed where it is signed, and signed as a file by this */
         get: operations["archives.archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Units and engines as a list. */
+        get: operations["units.list_out"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1434,6 +1675,25 @@ export interface components {
          */
         Nothing: Record<string, never>;
         /**
+         * BookText
+         * @description A book file's text, to be examined or taken in.
+         */
+        BookText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ChangesView
+         * @description What a book changes in figures against the current one of its engine. ``against``: that
+         *     one's revision; null when there is none, or when it is the current one.
+         */
+        ChangesView: {
+            /** Against */
+            against: number | null;
+            /** Changes */
+            changes: components["schemas"]["Difference"][];
+        };
+        /**
          * BookView
          * @description A book laid open: what it says of the engine, and every check with what it found.
          */
@@ -1474,14 +1734,6 @@ export interface components {
             components: number;
             /** Operations */
             operations: number;
-        };
-        /**
-         * BookText
-         * @description A book file's text to be examined; nothing of it is kept.
-         */
-        BookText: {
-            /** Text */
-            text: string;
         };
         /**
          * BookExamined
@@ -2374,6 +2626,199 @@ export interface components {
             new: string;
         };
         /**
+         * ShopOut
+         * @description The shop's name and ways. ``last_backup``: when the last good backup was made; null when
+         *     none is known of.
+         */
+        ShopOut: {
+            /** Name */
+            name: string;
+            /** Job Prefix */
+            job_prefix: string;
+            /** Currency */
+            currency: string;
+            /** Time Zone */
+            time_zone: string;
+            /** Last Backup */
+            last_backup: string | null;
+            /** Last Backup File */
+            last_backup_file: string | null;
+            /** Free Gb */
+            free_gb: number | null;
+        };
+        /**
+         * ShopIn
+         * @description The shop's name as reports and seals give it, letters job numbers begin with, the currency as
+         *     it is written, and the time zone of times on paper.
+         */
+        ShopIn: {
+            /** Name */
+            name: string;
+            /** Job Prefix */
+            job_prefix: string;
+            /** Currency */
+            currency: string;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /**
+         * Units
+         * @description All units, engines and places, and the current book of every engine.
+         */
+        Units: {
+            /** Units */
+            units: components["schemas"]["UnitLine"][];
+            /** Engines */
+            engines: components["schemas"]["EngineLine"][];
+            /** Places */
+            places: components["schemas"]["PlaceLine"][];
+            /** Books */
+            books: components["schemas"]["BookChoice"][];
+        };
+        /** UnitIn */
+        UnitIn: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+        };
+        /** UnitChange */
+        UnitChange: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Is Retired */
+            is_retired: boolean;
+        };
+        /**
+         * EngineIn
+         * @description A new engine; mounted at once where ``unit_id`` says so, its meter read where ``reading``
+         *     does.
+         */
+        EngineIn: {
+            /** Number */
+            number: string;
+            /** Book Id */
+            book_id: number;
+            /** @default h */
+            meter: components["schemas"]["Meter"];
+            /**
+             * Unit Id
+             * @default null
+             */
+            unit_id: number | null;
+            /**
+             * Position
+             * @default main
+             */
+            position: string;
+            /**
+             * Reading
+             * @default null
+             */
+            reading: number | null;
+            /**
+             * Read On
+             * @default null
+             */
+            read_on: string | null;
+        };
+        /** EngineChange */
+        EngineChange: {
+            /** Number */
+            number: string;
+            /** Book Id */
+            book_id: number;
+            /** Is Retired */
+            is_retired: boolean;
+        };
+        /** MountIn */
+        MountIn: {
+            /** Unit Id */
+            unit_id: number;
+            /** Position */
+            position: string;
+        };
+        /**
+         * MeterIn
+         * @description What a meter shows; ``is_new_meter``: it was replaced, and begins with this.
+         */
+        MeterIn: {
+            /** Value */
+            value: number;
+            /**
+             * Read On
+             * Format: date
+             */
+            read_on: string;
+            /**
+             * Is New Meter
+             * @default false
+             */
+            is_new_meter: boolean;
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Name */
+            name: string;
+            /** Is Bay */
+            is_bay: boolean;
+        };
+        /** PlaceChange */
+        PlaceChange: {
+            /** Name */
+            name: string;
+            /** Is Bay */
+            is_bay: boolean;
+            /** Is Retired */
+            is_retired: boolean;
+        };
+        /**
+         * ListIn
+         * @description A list as CSV text.
+         */
+        ListIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * PreviewOut
+         * @description What a list would change; it may be taken in when ``is_good``, with its fingerprint.
+         */
+        PreviewOut: {
+            /** Lines */
+            lines: components["schemas"]["ListLineOut"][];
+            /** Is Good */
+            is_good: boolean;
+            /** Fingerprint */
+            fingerprint: string;
+        };
+        /**
+         * ListTake
+         * @description ``fingerprint``: of the list as it was looked at.
+         */
+        ListTake: {
+            /** Text */
+            text: string;
+            /** Fingerprint */
+            fingerprint: string;
+        };
+        /**
          * VerdictOut
          * @description The verdict, and what it proposes to renew by either school.
          */
@@ -2511,17 +2956,25 @@ export interface components {
             /** Stages */
             stages: components["schemas"]["JobStage"][];
         };
-        /** NewJob */
+        /**
+         * NewJob
+         * @description Which unit, and which of its engines where it carries more than one.
+         */
         NewJob: {
             /** Unit Id */
             unit_id: number;
+            /**
+             * Engine Id
+             * @default null
+             */
+            engine_id: number | null;
         };
         /**
          * ErrorCode
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
         /**
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
@@ -2753,6 +3206,18 @@ export interface components {
             is_adopted: boolean;
             /** Came By */
             came_by: string | null;
+        };
+        /**
+         * Difference
+         * @description One figure: where it stands, as it was, as it becomes; a dash where it is not.
+         */
+        Difference: {
+            /** Where */
+            where: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
         };
         /**
          * BookCheckLine
@@ -3569,7 +4034,11 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** UnitOut */
+        /**
+         * UnitOut
+         * @description A unit with one of the engines it carries. ``is_one_of``: it carries others; ``run`` in the
+         *     engine's meter, ``run_words`` as people say it.
+         */
         UnitOut: {
             /** Id */
             id: number;
@@ -3581,8 +4050,16 @@ export interface components {
             kind: string;
             /** Place */
             place: string;
-            /** Hours */
-            hours: number | null;
+            /** Engine Id */
+            engine_id: number;
+            /** Number */
+            number: string;
+            /** Position */
+            position: string;
+            /** Is One Of */
+            is_one_of: boolean;
+            /** Run Words */
+            run_words: string;
             /** Engine */
             engine: string;
             /** Has Baseline */
@@ -4190,6 +4667,93 @@ export interface components {
              * @default []
              */
             working: string[];
+        };
+        /** BookChoice */
+        BookChoice: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * EngineLine
+         * @description An engine. ``unit_id`` and ``position`` where it is mounted; ``reading`` what its meter
+         *     showed last, ``run_words`` all it has run; ``in_work`` numbers of its open jobs.
+         */
+        EngineLine: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /** Book Id */
+            book_id: number;
+            /** Book */
+            book: string;
+            meter: components["schemas"]["Meter"];
+            /** Unit Id */
+            unit_id: number | null;
+            /** Position */
+            position: string | null;
+            /** Reading */
+            reading: number | null;
+            /** Read On */
+            read_on: string | null;
+            /** Run Words */
+            run_words: string;
+            /** Has Baseline */
+            has_baseline: boolean;
+            /** Is Retired */
+            is_retired: boolean;
+            /** In Work */
+            in_work: string[];
+        };
+        /**
+         * Meter
+         * @description What an engine's age is counted in.
+         * @enum {string}
+         */
+        Meter: "h" | "km";
+        /** PlaceLine */
+        PlaceLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Is Bay */
+            is_bay: boolean;
+            /** Is Retired */
+            is_retired: boolean;
+        };
+        /** UnitLine */
+        UnitLine: {
+            /** Id */
+            id: number;
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Place */
+            place: string;
+            /** Is Retired */
+            is_retired: boolean;
+        };
+        /**
+         * Effect
+         * @description What a line of a list would do.
+         * @enum {string}
+         */
+        Effect: "new" | "changed" | "same" | "refused";
+        /** ListLineOut */
+        ListLineOut: {
+            /** Number */
+            number: number;
+            /** Tag */
+            tag: string;
+            effect: components["schemas"]["Effect"];
+            /** Words */
+            words: string[];
         };
         /**
          * Evidence
@@ -4876,6 +5440,40 @@ export interface operations {
             503: components["responses"]["Error503"];
         };
     };
+    "books.take_in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Books"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "books.adopt": {
         parameters: {
             query?: never;
@@ -4911,6 +5509,34 @@ export interface operations {
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
             507: components["responses"]["Error507"];
+        };
+    };
+    "books.changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangesView"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
     "books.book": {
@@ -7136,6 +7762,509 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
+    "units.get_units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "units.add_unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.change_unit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                unit_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.add_engine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EngineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.change_engine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EngineChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.mount_engine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.take_engine_off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.read_meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.add_place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.change_place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.preview_list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.take_list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListTake"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "shop.get_shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "shop.change_shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "readings.photo": {
         parameters: {
             query?: never;
@@ -7339,6 +8468,31 @@ export interface operations {
             404: components["responses"]["Error404"];
             405: components["responses"]["Error405"];
             409: components["responses"]["Error409"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "units.list_out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
         };

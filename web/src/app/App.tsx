@@ -13,6 +13,8 @@ import { TouchPage } from "../places/books/TouchPage";
 import { Keys } from "../places/keys/Keys";
 import { OwnPassword } from "../places/people/OwnPassword";
 import { People } from "../places/people/People";
+import { ShopPage } from "../places/shop/ShopPage";
+import { UnitsPage } from "../places/units/UnitsPage";
 import { Yard } from "../places/Yard";
 import { Bench } from "../stages/bench/Bench";
 import { Handover } from "../stages/handover/Handover";
@@ -61,6 +63,8 @@ function Places({ me }: { me: Schemas["Me"] }) {
     <Routes>
       <Route path="/" element={<Yard />} />
       <Route path="/seals" element={<Keys />} />
+      <Route path="/units" element={<UnitsPage />} />
+      <Route path="/shop" element={<ShopPage />} />
       <Route path="/password" element={<OwnPassword me={me} />} />
       {me.role === "lead" && <Route path="/people" element={<People />} />}
       <Route path="/books" element={<Books />} />

@@ -61,6 +61,14 @@ const UnitLine = styled.li`
   padding: 8px 12px;
 `;
 
+const Steps = styled.ol`
+  display: grid;
+  gap: 10px;
+  margin: 6px 0;
+  padding-left: 1.4em;
+  font-size: 18px;
+`;
+
 export function Yard() {
   const yard = useQuery(yardQuery);
   const me = useQuery(meQuery);
@@ -83,7 +91,9 @@ export function Yard() {
   return (
     <Ground>
       <TopBar>
+        <Tab to="/units">Units</Tab>
         <Tab to="/books">Engine books</Tab>
+        <Tab to="/shop">Shop</Tab>
         {me.data?.role === "lead" && <Tab to="/people">People</Tab>}
       </TopBar>
       <Main>
@@ -91,7 +101,9 @@ export function Yard() {
           <Soft>
             {open.length
               ? `${open.length} open jobs. Choose one to go on where it stands.`
-              : "No open job. Start one on a unit below."}
+              : yard.data?.units.length
+                ? "No open job. Start one on a unit below."
+                : "Nothing here yet. What comes first stands below."}
           </Soft>
         </StageHead>
         <TroubleNote trouble={trouble} />
@@ -123,14 +135,16 @@ export function Yard() {
             </Lanes>
             <section>
               <h2>Units</h2>
+              {yard.data.units.length === 0 && <FirstSteps isLead={me.data?.role === "lead"} />}
               <Units>
                 {yard.data.units.map((u) => (
-                  <UnitLine key={u.id}>
+                  <UnitLine key={u.engine_id}>
                     <div>
                       <strong>{u.name}</strong>
+                      {u.is_one_of && `, ${u.position}`}
                       <Soft>
-                        {u.kind}, {u.place} ·{" "}
-                        {u.hours === null ? "hours unknown" : `${u.hours}\u00a0h`}
+                        {u.kind}
+                        {u.place && `, ${u.place}`} · {u.run_words}
                         {u.has_baseline ? " · own baseline" : ""}
                       </Soft>
                     </div>
@@ -141,9 +155,15 @@ export function Yard() {
                     ) : (
                       <Button
                         onPress={() =>
-                          void go(take(client.POST("/api/jobs", { body: { unit_id: u.id } })))
+                          void go(
+                            take(
+                              client.POST("/api/jobs", {
+                                body: { unit_id: u.id, engine_id: u.engine_id },
+                              }),
+                            ),
+                          )
                         }
-                        aria-label={`Start job on ${u.name}`}
+                        aria-label={`Start job on ${u.name}${u.is_one_of ? `, ${u.position}` : ""}`}
                       >
                         Start job
                       </Button>
@@ -185,5 +205,28 @@ export function Yard() {
         )}
       </Main>
     </Ground>
+  );
+}
+
+/** What an empty shop does first, in its order. */
+function FirstSteps({ isLead }: { isLead: boolean }) {
+  if (!isLead)
+    return (
+      <Soft>No unit carries an engine yet. A lead takes in an engine book and adds units.</Soft>
+    );
+  return (
+    <Steps>
+      <li>
+        <Link to="/books">Take in an engine book</Link>: one file an engine. Every check of it must
+        pass.
+      </li>
+      <li>
+        <Link to="/units">Add units and mount their engines</Link>, one by one or from a list.
+      </li>
+      <li>
+        <Link to="/people">Make accounts</Link> for those who work here, and{" "}
+        <Link to="/shop">name the shop</Link>.
+      </li>
+    </Steps>
   );
 }

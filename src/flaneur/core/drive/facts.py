@@ -152,3 +152,26 @@ def _marks(book: EngineBook, wheel: str) -> list[Fact]:
         for m in book.marks.values()
         if m.wheel == wheel
     ]
+
+
+def limit_facts(book: EngineBook) -> list[Fact]:
+    """The limits of an engine as a whole."""
+    limits = book.limits
+    facts = [
+        Fact(
+            label="Cam against the book", value=f"within {limits.cam_deviation_deg:g}° of the crank"
+        )
+    ]
+    if limits.lash_bands_deg:
+        fine, replace = limits.lash_bands_deg
+        facts.append(
+            Fact(
+                label="Lash, turned back",
+                value=f"fine to {fine:g}°, replace from {replace:g}° (a shop's rule)",
+            )
+        )
+    if limits.oil_kpa_hot_idle:
+        facts.append(
+            Fact(label="Oil pressure, hot idle", value=f"at least {limits.oil_kpa_hot_idle:g} kPa")
+        )
+    return facts

@@ -25,7 +25,15 @@ from flaneur.store.tables.readings import (
     ReadingRow,
     State,
 )
-from flaneur.store.tables.yard import Book, Unit
+from flaneur.store.tables.yard import (
+    Book,
+    EngineRow,
+    MeterReading,
+    Mount,
+    Place,
+    Shop,
+    Unit,
+)
 
 __all__ = [
     "AccountAct",
@@ -36,14 +44,19 @@ __all__ = [
     "CaptureRow",
     "ChannelMap",
     "DriveLog",
+    "EngineRow",
     "Incoming",
     "IncomingPiece",
     "Job",
     "JournalEntry",
+    "MeterReading",
+    "Mount",
     "Photo",
+    "Place",
     "Pulse",
     "ReadingRow",
     "Report",
+    "Shop",
     "SignIn",
     "SignInEnd",
     "State",

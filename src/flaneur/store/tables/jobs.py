@@ -40,6 +40,7 @@ class Job(SQLModel, table=True):
     id: int | None = Field(default=None, primary_key=True)
     number: str = Field(unique=True, index=True, max_length=40)
     unit_id: int = Field(foreign_key="unit.id", index=True)
+    engine_id: int = Field(foreign_key="engine.id", index=True)
     book_id: int = Field(foreign_key="engine_book.id", index=True)
     version: int = 1
     opened_by: str = Field(max_length=120)

@@ -1,15 +1,12 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, NavLink } from "react-router";
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
 import styled from "styled-components";
 import { booksQuery } from "../../api/bookQueries";
-import { client, take, Trouble } from "../../api/client";
-import { meQuery } from "../../api/queries";
-import { Ground, Main } from "../../app/place";
+import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
-import { Button } from "../../kit/controls";
-import { Soft, StageHead, TroubleNote, Waiting } from "../../kit/page";
+import { Soft, StageHead, Waiting } from "../../kit/page";
 import { Examine } from "./Examine";
+import { Adopt } from "./TakeIn";
 
 const List = styled.ul`
   list-style: none;
@@ -40,9 +37,10 @@ export function Books() {
   return (
     <Ground>
       <TopBar>
-        <NavLink to="/" style={{ alignSelf: "center", padding: "12px" }}>
+        <Tab to="/" end>
           Yard
-        </NavLink>
+        </Tab>
+        <Tab to="/books">Engine books</Tab>
       </TopBar>
       <Main>
         <StageHead title="Engine books">
@@ -54,6 +52,9 @@ export function Books() {
           <Waiting error={books.error} what="the engine books" />
         ) : (
           <List>
+            {books.data.books.length === 0 && (
+              <Soft as="li">No book yet. Check one below; a lead takes it into the shop.</Soft>
+            )}
             {books.data.books.map((b) => (
               <li key={b.id}>
                 <Card to={`/books/${b.id}/face`}>
@@ -77,7 +78,7 @@ export function Books() {
                     </Soft>
                   ) : (
                     <span style={{ color: "var(--ochre)" }}>
-                      ▲ came with a job file, brought by {b.came_by}; serves that job only
+                      ▲ brought by {b.came_by}; serves no new job until a lead says so
                     </span>
                   )}
                 </Card>
@@ -89,32 +90,5 @@ export function Books() {
         <Examine />
       </Main>
     </Ground>
-  );
-}
-
-/** A lead takes a book that came with a job file into use, after reading what its checks found. */
-function Adopt({ book, name }: { book: number; name: string }) {
-  const queries = useQueryClient();
-  const me = useQuery(meQuery);
-  const [trouble, setTrouble] = useState<Trouble | null>(null);
-  async function onAdopt() {
-    try {
-      const path = { params: { path: { book_id: book } } };
-      queries.setQueryData(
-        booksQuery.queryKey,
-        await take(client.POST("/api/books/{book_id}/adopt", { ...path, body: {} })),
-      );
-    } catch (error) {
-      if (error instanceof Trouble) setTrouble(error);
-    }
-  }
-  if (me.data?.role !== "lead") return <Soft>A lead reads its checks and decides.</Soft>;
-  return (
-    <>
-      <Button onPress={() => void onAdopt()} aria-label={`Use it for new jobs: ${name}`}>
-        Use it for new jobs
-      </Button>
-      <TroubleNote trouble={trouble} />
-    </>
   );
 }

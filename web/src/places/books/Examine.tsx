@@ -3,24 +3,26 @@ import { client, take, Trouble, type Schemas } from "../../api/client";
 import { Button } from "../../kit/controls";
 import { Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Checks } from "./Checks";
+import { TakeIn } from "./TakeIn";
+
+interface Found {
+  file: string;
+  text: string;
+  result: Schemas["BookExamined"];
+}
 
 /** For whoever writes a book: what is wrong with the file, line by line. Nothing is kept. */
 export function Examine() {
   const picker = useRef<HTMLInputElement>(null);
-  const [found, setFound] = useState<{ file: string; result: Schemas["BookExamined"] } | null>(
-    null,
-  );
+  const [found, setFound] = useState<Found | null>(null);
   const [trouble, setTrouble] = useState<Trouble | null>(null);
 
   async function onFile(file: File) {
     setTrouble(null);
     try {
-      setFound({
-        file: file.name,
-        result: await take(
-          client.POST("/api/books/examine", { body: { text: await file.text() } }),
-        ),
-      });
+      const text = await file.text();
+      const result = await take(client.POST("/api/books/examine", { body: { text } }));
+      setFound({ file: file.name, text, result });
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
@@ -28,10 +30,10 @@ export function Examine() {
   }
   return (
     <Sheet>
-      <h2>Check a book you are writing</h2>
+      <h2>Check a book you are writing, and take it in</h2>
       <Soft>
-        Every loop, count, ratio, mark, clearance and component is worked out from the file. It is
-        not kept.
+        Every loop, count, ratio, mark, clearance and component is worked out from the file.
+        Checking keeps nothing.
       </Soft>
       <div>
         <input
@@ -53,6 +55,7 @@ export function Examine() {
               ? `no fault in ${found.result.checks.length} checks`
               : `${found.result.faults} ${found.result.faults === 1 ? "fault" : "faults"}`}
           </h3>
+          {found.result.faults === 0 && <TakeIn text={found.text} onKept={() => setFound(null)} />}
           <Checks checks={found.result.checks} />
         </div>
       )}

@@ -3,6 +3,7 @@
 from flask import Blueprint, Response
 from spectree import Response as Answers
 
+from flaneur.api.heavy import takes_a_while
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import person
 from flaneur.api.spec import checked
@@ -31,6 +32,7 @@ def archive(job_id: int) -> Response:
 
 
 @blueprint.post("/api/import")
+@takes_a_while
 @checked(resp=Answers(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
 def import_archive() -> Changed:
     """Add a job from its JSON file (multipart field ``file``): as signed where its seal verifies,

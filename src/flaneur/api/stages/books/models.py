@@ -7,6 +7,7 @@ from pydantic import Field
 from flaneur.api.models import In, Out
 from flaneur.api.turning_models import CountLine, TurnsLine
 from flaneur.core.drive.facts import Fact, PartFacts
+from flaneur.core.engine.difference import Difference
 from flaneur.core.record.bounds import Written
 
 
@@ -103,9 +104,18 @@ class OffQuery(In):
 
 
 class BookText(In):
-    """A book file's text to be examined; nothing of it is kept."""
+    """A book file's text, to be examined or taken in."""
 
     text: Annotated[str, Written(2_000_000, has_lines=True)]
+
+
+class ChangesView(Out):
+    """What a book changes in figures against the current one of its engine. ``against``: that
+    one's revision; null when there is none, or when it is the current one.
+    """
+
+    against: int | None
+    changes: list[Difference]
 
 
 class BookExamined(Out):

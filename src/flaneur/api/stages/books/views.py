@@ -3,7 +3,9 @@
 from flask import Blueprint
 from spectree import Response
 
+from flaneur.api.heavy import takes_a_while
 from flaneur.api.models import ErrorOut, Nothing
+from flaneur.api.security import person
 from flaneur.api.spec import checked
 from flaneur.api.stages.books.models import (
     BookCheckLine,
@@ -12,6 +14,7 @@ from flaneur.api.stages.books.models import (
     Books,
     BookText,
     BookView,
+    ChangesView,
     MarkLine,
     OffQuery,
     PositionLine,
@@ -25,14 +28,22 @@ from flaneur.core.clearance.contact import Contacts
 from flaneur.core.clearance.loosened import Loosening
 from flaneur.core.clearance.offview import OffView, off_view
 from flaneur.core.clearance.view import ClearanceView, TouchMap
-from flaneur.core.drive.facts import Fact
+from flaneur.core.drive.facts import limit_facts
 from flaneur.core.engine.compiled import compiled, touch_map_of
 from flaneur.core.errors import BookError
 from flaneur.core.wording import clock_words
 from flaneur.formats.books import book_checks, examine
+from flaneur.jobs import books as jobs
 from flaneur.store.database import transaction
-from flaneur.store.depot import adopt_book, book_by_id, newest_book_rows, units, waiting_books
+from flaneur.store.depot import (
+    book_by_id,
+    book_of,
+    current_of,
+    newest_book_rows,
+    waiting_books,
+)
 from flaneur.store.tables import Book
+from flaneur.store.units import mounted
 
 blueprint = Blueprint("books", __name__)
 
@@ -50,8 +61,10 @@ def all_books() -> Books:
     """The list of engine books."""
     with transaction(database()) as session:
         carried: dict[str, list[str]] = {}
-        for unit in units(session):
-            carried.setdefault(book_by_id(session, unit.book_id).name, []).append(unit.name)
+        for found in mounted(session):
+            if not found.unit.is_retired:
+                name = book_by_id(session, found.engine.book_id).name
+                carried.setdefault(name, []).append(found.unit.name)
         lines: list[BookLine] = []
         for key, book in newest_book_rows(session):
             lines.append(_book_line(key, book, carried.get(book.name, [])))
@@ -79,13 +92,43 @@ def _book_line(
 
 
 @blueprint.post(f"{BOOK}/adopt")
-@checked(resp=Response(HTTP_200=Books, HTTP_403=ErrorOut, HTTP_404=ErrorOut))
+@checked(resp=Response(HTTP_200=Books, HTTP_403=ErrorOut, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def adopt(book_id: int, json: Nothing) -> Books:
-    """Let a book that came with a job file serve new jobs. Only a lead, who has read its checks."""
+    """Make a book current for new jobs. Only a lead, who has read its checks and what it changes,
+    and who did not take it in; in a shop with one lead, the same on a later day.
+    """
     del json
-    with transaction(database()) as session:
-        adopt_book(session, book_id)
+    with transaction(database(), person()) as session:
+        jobs.adopt(session, book_id, person())
     return all_books()
+
+
+@blueprint.post("/api/books")
+@takes_a_while
+@checked(resp=Response(HTTP_200=Books, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def take_in(json: BookText) -> Books:
+    """Take a book into the shop, once every check of it passes. The first of its engine serves at
+    once; a further revision when a lead who did not take it in adopts it.
+    """
+    with transaction(database(), person()) as session:
+        jobs.take_in(session, json.text, person())
+    return all_books()
+
+
+@blueprint.get(f"{BOOK}/changes")
+@takes_a_while
+@checked(resp=Response(HTTP_200=ChangesView, HTTP_404=ErrorOut))
+def changes(book_id: int) -> ChangesView:
+    """What a book that waits would change, in figures: limits, counts, positions, windows, torque
+    programs, steps.
+    """
+    with transaction(database()) as session:
+        current = current_of(session, book_by_id(session, book_id).name)
+        is_other = current is not None and current != book_id
+        return ChangesView(
+            against=book_of(session, current).revision if current and is_other else None,
+            changes=jobs.changes_of(session, book_id),
+        )
 
 
 @blueprint.get(BOOK)
@@ -106,7 +149,7 @@ def book(book_id: int) -> BookView:
         service=found.service_position.text,
         checks=[_line(c) for c in book_checks(found)],
         facts=compiled(found).facts,
-        limits=_limits(found),
+        limits=limit_facts(found),
         counts=count_lines(train),
         turns=turns,
         turns_for_all=every,
@@ -157,28 +200,6 @@ def _positions(book: EngineBook) -> list[PositionLine]:
     ]
 
 
-def _limits(book: EngineBook) -> list[Fact]:
-    limits = book.limits
-    facts = [
-        Fact(
-            label="Cam against the book", value=f"within {limits.cam_deviation_deg:g}° of the crank"
-        )
-    ]
-    if limits.lash_bands_deg:
-        fine, replace = limits.lash_bands_deg
-        facts.append(
-            Fact(
-                label="Lash, turned back",
-                value=f"fine to {fine:g}°, replace from {replace:g}° (a shop's rule)",
-            )
-        )
-    if limits.oil_kpa_hot_idle:
-        facts.append(
-            Fact(label="Oil pressure, hot idle", value=f"at least {limits.oil_kpa_hot_idle:g} kPa")
-        )
-    return facts
-
-
 def _line(check: Check) -> BookCheckLine:
     return BookCheckLine(
         path=check.path, found=check.found, expected=check.expected, holds=check.holds
@@ -186,6 +207,7 @@ def _line(check: Check) -> BookCheckLine:
 
 
 @blueprint.post("/api/books/examine")
+@takes_a_while
 @checked(resp=Response(HTTP_200=BookExamined, HTTP_422=ErrorOut))
 def post_examine(json: BookText) -> BookExamined:
     """Examine a book's text: every fault with its path, what was found and what was expected.
@@ -200,6 +222,7 @@ def post_examine(json: BookText) -> BookExamined:
 
 
 @blueprint.get(f"{BOOK}/clearance")
+@takes_a_while
 @checked(resp=Response(HTTP_200=ClearanceView, HTTP_404=ErrorOut))
 def clearance(book_id: int) -> ClearanceView:
     """Windows, risks, ranges, teeth and jumps; unknown throughout for a book without the data."""
@@ -207,6 +230,7 @@ def clearance(book_id: int) -> ClearanceView:
 
 
 @blueprint.get(f"{BOOK}/touch/<cam>")
+@takes_a_while
 @checked(resp=Response(HTTP_200=TouchMap, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def touch(book_id: int, cam: str) -> TouchMap:
     """The touch map of one cam, or of ``any``."""
@@ -219,6 +243,7 @@ def touch(book_id: int, cam: str) -> TouchMap:
 
 
 @blueprint.get(f"{BOOK}/loose")
+@takes_a_while
 @checked(resp=Response(HTTP_200=OffView, HTTP_404=ErrorOut, HTTP_422=ErrorOut))
 def loose(book_id: int, query: OffQuery) -> OffView:
     """Any set of chains off: what the cams they free may do, and how far the crank may turn."""

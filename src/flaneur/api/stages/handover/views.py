@@ -4,9 +4,11 @@ from flask import Blueprint, Response
 from flask_login import current_user
 from spectree import Response as Answers
 
+from flaneur.api.heavy import takes_a_while
 from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import address
+from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.stages.handover.models import HandoverOut, SignInput
 from flaneur.api.work import JOB, changed, changing, database, reading, settings, signing_key
@@ -45,6 +47,7 @@ def get_handover(job_id: int) -> HandoverOut:
 
 
 @blueprint.post(f"{JOB}/handover/sign")
+@takes_a_while
 @checked(resp=Answers(HTTP_200=Changed, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def sign(job_id: int, json: SignInput) -> Changed:
     """Sign the report with one's password and the depot's key; it is frozen from here. Only a lead,
@@ -53,7 +56,8 @@ def sign(job_id: int, json: SignInput) -> Changed:
     pem = signing_key()
     check_password(database(), str(current_user.login), json.password, address())
     with changing(job_id, json.version, even_released=True) as work:
-        return changed(work, signing.sign(work, pem, settings().depot, json.left_over))
+        depot = shop_of(work.session, settings()).name
+        return changed(work, signing.sign(work, pem, depot, json.left_over))
 
 
 @blueprint.get(f"{JOB}/report.html")

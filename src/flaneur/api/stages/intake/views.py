@@ -17,7 +17,7 @@ from flaneur.api.stages.intake.models import (
     NotebookEntry,
     PartStateOut,
 )
-from flaneur.api.work import JOB, changed, changing, reading, unit_out
+from flaneur.api.work import JOB, changed, changing, reading, unit_of_job
 from flaneur.core.choices import choices
 from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
@@ -28,7 +28,6 @@ from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import standing
 from flaneur.jobs.undoing import last_undoable, undo, was_overridden
 from flaneur.store.changes import Note, notes_of
-from flaneur.store.depot import unit_by_id
 from flaneur.store.jobs import open_jobs
 from flaneur.store.tables import Job
 
@@ -58,7 +57,7 @@ def job(job_id: int) -> JobOut:
             id=job_id,
             number=row.number,
             version=row.version,
-            unit=unit_out(session, unit_by_id(session, row.unit_id), open_jobs(session)),
+            unit=unit_of_job(session, row, open_jobs(session)),
             engine=book.name,
             stage=stands.next.stage,
             next_action=stands.next.words,

@@ -9,6 +9,7 @@ from spectree import Response
 
 from flaneur.api.models import ErrorOut, In, Out
 from flaneur.api.security import by_name, person
+from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.work import database, settings
 from flaneur.core.errors import RecordError
@@ -47,9 +48,8 @@ class KeyIn(In):
 def _keys() -> Keys:
     with transaction(database()) as session:
         lines = [KeyLine.model_validate(k, from_attributes=True) for k in trusted_keys(session)]
-    return Keys(
-        depot=settings().depot, own_key=own_public_key(settings().signing_key_file), trusted=lines
-    )
+        name = shop_of(session, settings()).name
+    return Keys(depot=name, own_key=own_public_key(settings().signing_key_file), trusted=lines)
 
 
 @blueprint.get("/api/keys")

@@ -1,11 +1,8 @@
 """What crosses the network here: one model a message."""
 
 from datetime import datetime
-from typing import Annotated
 
-from pydantic import Field
-
-from flaneur.api.models import In, Out, UnitOut
+from flaneur.api.models import In, Out, SmallId, UnitOut
 from flaneur.core.job.progress import JobStage
 
 
@@ -31,4 +28,7 @@ class Yard(Out):
 
 
 class NewJob(In):
-    unit_id: Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
+    """Which unit, and which of its engines where it carries more than one."""
+
+    unit_id: SmallId
+    engine_id: SmallId | None = None

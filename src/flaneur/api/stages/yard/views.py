@@ -5,14 +5,16 @@ from spectree import Response
 
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import by_name, person
+from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.stages.yard.models import JobLine, NewJob, Yard
-from flaneur.api.work import database, settings, unit_out
+from flaneur.api.work import database, settings, units_out
 from flaneur.core.job.progress import STAGES
 from flaneur.jobs.opening import open_job
 from flaneur.store.database import transaction
-from flaneur.store.depot import know_books, unit_by_id, units
+from flaneur.store.depot import know_books
 from flaneur.store.jobs import open_jobs
+from flaneur.store.units import mounted, unit_by_id, units
 
 blueprint = Blueprint("yard", __name__)
 _OF_THE_JOB = set(JobLine.model_fields) - {"unit", "tag"}
@@ -23,14 +25,15 @@ _OF_THE_JOB = set(JobLine.model_fields) - {"unit", "tag"}
 def yard() -> Yard:
     """All units, and jobs with their stage and next action."""
     with transaction(database()) as session:
-        waiting, known = open_jobs(session), {u.id: u for u in units(session)}
-        know_books(session, {unit.book_id for unit in known.values()})
+        carried, waiting = mounted(session), open_jobs(session)
+        known = {u.id: u for u in units(session)}
+        know_books(session, {found.engine.book_id for found in carried})
         lines: list[JobLine] = []
         for line in current_app.config["YARD"].all(session):
             unit, plain = known[line.unit_id], {k: getattr(line, k) for k in _OF_THE_JOB}
             lines.append(JobLine.model_construct(**plain, unit=unit.name, tag=unit.tag))
         return Yard(
-            units=[unit_out(session, u, waiting) for u in known.values()],
+            units=units_out(session, [m for m in carried if not m.unit.is_retired], waiting),
             jobs=lines,
             stages=list(STAGES),
         )
@@ -42,7 +45,8 @@ def start_job(json: NewJob) -> Changed:
     """Open a job on a unit."""
     with transaction(database(), person()) as session:
         unit = unit_by_id(session, json.unit_id)
-        job = open_job(session, unit, by_name(), settings().job_prefix)
+        prefix = shop_of(session, settings()).job_prefix
+        job = open_job(session, unit, by_name(), prefix, json.engine_id or 0)
         return Changed(
             id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}."
         )

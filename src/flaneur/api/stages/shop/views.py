@@ -1,0 +1,74 @@
+"""The shop: its name, its ways, its last backup."""
+
+import json
+import shutil
+import zoneinfo
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from flask import Blueprint
+from spectree import Response
+
+from flaneur.api.models import ErrorOut
+from flaneur.api.security import person
+from flaneur.api.shop import shop_of
+from flaneur.api.spec import checked
+from flaneur.api.stages.shop.models import ShopIn, ShopOut
+from flaneur.api.work import database, settings
+from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.store.database import transaction
+from flaneur.store.tables import Shop
+
+blueprint = Blueprint("shop", __name__)
+
+
+class SettingRefused(FlaneurError):
+    """A setting that cannot be."""
+
+    code = ErrorCode.SETTING_REFUSED
+
+
+def _last_backup() -> dict[str, Any]:
+    """What the last backup left beside the data; empty where none is known of."""
+    try:
+        return dict(json.loads((Path(settings().data) / "last-backup.json").read_text("utf-8")))
+    except (OSError, ValueError):
+        return {}
+
+
+def _out() -> ShopOut:
+    with transaction(database()) as session:
+        shop = shop_of(session, settings())
+    backup, folder = _last_backup() if settings().data else {}, settings().data
+    return ShopOut(
+        name=shop.name,
+        job_prefix=shop.job_prefix,
+        currency=shop.currency,
+        time_zone=shop.time_zone,
+        last_backup=datetime.fromisoformat(backup["at"]) if "at" in backup else None,
+        last_backup_file=backup.get("file"),
+        free_gb=round(shutil.disk_usage(folder).free / 1e9, 1) if folder else None,
+    )
+
+
+@blueprint.get("/api/shop")
+@checked(resp=Response(HTTP_200=ShopOut))
+def get_shop() -> ShopOut:
+    """The shop's name and ways, and its last backup."""
+    return _out()
+
+
+@blueprint.put("/api/shop")
+@checked(resp=Response(HTTP_200=ShopOut, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def change_shop(json: ShopIn) -> ShopOut:
+    """Change the shop's name and ways. Jobs that were numbered and signed stay as they are."""
+    if json.time_zone not in zoneinfo.available_timezones():
+        raise SettingRefused(
+            "There is no such time zone.",
+            read=json.time_zone,
+            expected="a name such as Europe/Oslo, or UTC",
+        )
+    with transaction(database(), person()) as session:
+        session.merge(Shop(id=1, **json.model_dump()))
+    return _out()

@@ -1,0 +1,223 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { Button, Check, Choice, Field } from "../../kit/controls";
+import { Line, Sheet, Soft } from "../../kit/page";
+import { Select } from "../../kit/Select";
+
+type Engine = Schemas["EngineLine"];
+const METERS = [
+  { value: "h", label: "Hours" },
+  { value: "km", label: "Kilometres" },
+] as const;
+
+/** Today where the tablet stands, as the server takes a day. */
+function today() {
+  const now = new Date();
+  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
+}
+
+/** A figure as it was typed, with a comma or a point; null for none. */
+function figure(typed: string): number | null {
+  const value = Number(typed.trim().replace(",", "."));
+  return typed.trim() && Number.isFinite(value) && value >= 0 ? value : null;
+}
+
+const isDay = (typed: string) => /^\d{4}-\d{2}-\d{2}$/.test(typed);
+
+interface EngineProps {
+  unit: Schemas["UnitLine"];
+  books: Schemas["BookChoice"][];
+  free: Engine[];
+  isBusy: boolean;
+  onNew: (body: Schemas["EngineIn"]) => Promise<void>;
+  onMount: (engine: number, body: Schemas["MountIn"]) => Promise<void>;
+  onLeave: () => void;
+}
+
+/** An engine put on a unit: one the shop has, or a new one. */
+export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave }: EngineProps) {
+  const [which, setWhich] = useState("new");
+  const [position, setPosition] = useState("main");
+  const [number, setNumber] = useState("");
+  const [book, setBook] = useState(String(books[0]?.id ?? ""));
+  const [meter, setMeter] = useState<Schemas["Meter"]>("h");
+  const [reading, setReading] = useState("");
+  const [day, setDay] = useState(today());
+  const isNew = which === "new";
+  const read = figure(reading);
+  const isWhole =
+    position.trim() && (!isNew || (number.trim() && book && (!reading.trim() || read !== null)));
+  function onPress() {
+    if (!isNew) return onMount(Number(which), { unit_id: unit.id, position: position.trim() });
+    return onNew({
+      number: number.trim(),
+      book_id: Number(book),
+      meter,
+      unit_id: unit.id,
+      position: position.trim(),
+      reading: read,
+      read_on: isDay(day) ? day : null,
+    });
+  }
+  if (!books.length)
+    return (
+      <Sheet>
+        <h2>An engine for {unit.name}</h2>
+        <Soft>No engine book yet. A lead takes one in under Engine books first.</Soft>
+        <Line>
+          <Button onPress={onLeave}>Leave it</Button>
+        </Line>
+      </Sheet>
+    );
+  return (
+    <Sheet>
+      <h2>An engine for {unit.name}</h2>
+      {free.length > 0 && (
+        <Select
+          label="Which"
+          value={which}
+          onChange={setWhich}
+          options={[
+            { value: "new", label: "a new one" },
+            ...free.map((e) => ({ value: String(e.id), label: `${e.number}, ${e.book}` })),
+          ]}
+        />
+      )}
+      <Field
+        label="Where on the unit"
+        value={position}
+        onChange={setPosition}
+        hint="main, port, starboard … What stands there now is taken off."
+      />
+      {isNew && (
+        <>
+          <Field
+            label="Engine number"
+            value={number}
+            onChange={setNumber}
+            hint="as it is stamped; no other engine has it"
+          />
+          <Select
+            label="Engine book"
+            value={book}
+            onChange={setBook}
+            options={books.map((b) => ({ value: String(b.id), label: b.name }))}
+          />
+          <Choice label="Its meter counts" value={meter} onChange={setMeter} options={METERS} />
+          <Field
+            label={meter === "h" ? "Hours it shows" : "Kilometres it shows"}
+            value={reading}
+            onChange={setReading}
+            inputMode="decimal"
+            hint="leave empty when nobody has read it"
+          />
+          <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
+        </>
+      )}
+      <Line>
+        <Button look="main" isDisabled={isBusy || !isWhole} onPress={() => void onPress()}>
+          Mount it
+        </Button>
+        <Button onPress={onLeave}>Leave it</Button>
+      </Line>
+    </Sheet>
+  );
+}
+
+interface MountProps {
+  engine: Engine;
+  units: Schemas["UnitLine"][];
+  isBusy: boolean;
+  onMount: (body: Schemas["MountIn"]) => Promise<void>;
+  onTakeOff: () => Promise<void>;
+  onLeave: () => void;
+}
+
+/** An engine moved to another unit or place, or taken off. */
+export function MountForm({ engine, units, isBusy, onMount, onTakeOff, onLeave }: MountProps) {
+  const [unit, setUnit] = useState(String(engine.unit_id ?? units[0]?.id ?? ""));
+  const [position, setPosition] = useState(engine.position ?? "main");
+  return (
+    <Sheet>
+      <h2>Move {engine.number}</h2>
+      <Soft>
+        {engine.book}, {engine.run_words}. Its baseline and readings go with it.
+      </Soft>
+      <Select
+        label="To"
+        value={unit}
+        onChange={setUnit}
+        options={units.map((u) => ({ value: String(u.id), label: `${u.name}, ${u.tag}` }))}
+      />
+      <Field
+        label="Where on the unit"
+        value={position}
+        onChange={setPosition}
+        hint="What stands there now is taken off."
+      />
+      <Line>
+        <Button
+          look="main"
+          isDisabled={isBusy || !unit || !position.trim()}
+          onPress={() => void onMount({ unit_id: Number(unit), position: position.trim() })}
+        >
+          Mount it there
+        </Button>
+        {engine.unit_id !== null && (
+          <Button look="stop" isDisabled={isBusy} onPress={() => void onTakeOff()}>
+            Take it off
+          </Button>
+        )}
+        <Button onPress={onLeave}>Leave it</Button>
+      </Line>
+    </Sheet>
+  );
+}
+
+interface MeterProps {
+  engine: Engine;
+  isBusy: boolean;
+  onRead: (body: Schemas["MeterIn"]) => Promise<void>;
+  onLeave: () => void;
+}
+
+/** What the meter shows today, or that it was replaced. */
+export function MeterForm({ engine, isBusy, onRead, onLeave }: MeterProps) {
+  const [typed, setTyped] = useState("");
+  const [day, setDay] = useState(today());
+  const [isNew, setNew] = useState(false);
+  const value = figure(typed);
+  return (
+    <Sheet>
+      <h2>Meter of {engine.number}</h2>
+      <Soft>
+        {engine.reading === null
+          ? "Nobody has read it yet."
+          : `Showed ${engine.reading} ${engine.meter} on ${engine.read_on}; run in all ${engine.run_words}.`}
+      </Soft>
+      <Field
+        label={engine.meter === "h" ? "Hours it shows" : "Kilometres it shows"}
+        value={typed}
+        onChange={setTyped}
+        inputMode="decimal"
+        autoFocus
+      />
+      <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
+      {engine.reading !== null && (
+        <Check isSelected={isNew} onChange={setNew}>
+          The meter was replaced: it began with this
+        </Check>
+      )}
+      <Line>
+        <Button
+          look="main"
+          isDisabled={isBusy || value === null || !isDay(day)}
+          onPress={() => void onRead({ value: value ?? 0, read_on: day, is_new_meter: isNew })}
+        >
+          Keep the reading
+        </Button>
+        <Button onPress={onLeave}>Leave it</Button>
+      </Line>
+    </Sheet>
+  );
+}
