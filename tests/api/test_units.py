@@ -140,8 +140,7 @@ def test_the_list_goes_out_and_comes_in_as_it_was(house: House, lead: Visitor) -
     seen = lead.send("POST", "/api/units/list/preview", {"text": text})
     assert {line["effect"] for line in seen["lines"]} == {"same"}
     more = (
-        text
-        + "SNO-9,Snow groomer Brambling,snow groomer,Bay 9,main,T-300,Ostrey Tansy,h,12.5,"
+        text + "SNO-9,Snow groomer Brambling,snow groomer,Bay 9,main,T-300,Ostrey Tansy,h,12.5,"
         "2026-11-20\n"
     )
     more = more.replace("Pilot boat Smew", "Pilot boat Goosander")

@@ -64,6 +64,38 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
     assert person.console_errors() == []
 
 
+PLACES = [
+    ("units", "Engines are things of their own"),
+    ("people", "Somebody new"),
+    ("shop", "Name and ways"),
+    ("password", "New password once more"),
+    ("books", "Check a book you are writing"),
+    ("seals", "Depots believed here"),
+]
+
+
+@pytest.mark.parametrize("theme", ["daylight", "lamp"])
+def test_no_place_of_a_lead_has_an_accessibility_fault(
+    product: Product, browser: Chrome, theme: str
+) -> None:
+    person = Person(browser, product.address)
+    browser.get(product.address)
+    browser.execute_script("localStorage.setItem('theme', arguments[0])", theme)
+    browser.refresh()
+    person.signs_in("sunna")
+    found = {}
+    for place, words in PLACES:
+        browser.get(f"{product.address}/{place}")
+        person.sees(words)
+        person.until(lambda _: "Fetching" not in person.text())
+        found[place] = person.violations(theme)
+        for width, height in ((800, 1280), (1280, 800)):
+            resize(browser, width, height)
+            assert not person.overflows(), f"{place} scrolls sideways at {width}"
+    assert {place: faults for place, faults in found.items() if faults} == {}
+    assert person.console_errors() == []
+
+
 def test_keys_go_to_the_stages_and_a_wrong_password_is_said(
     product: Product, browser: Chrome
 ) -> None:
