@@ -45,7 +45,7 @@ def measure(product: Served, is_tiny: bool) -> Iterator[Figure]:
         yield from _times(f"{count} tablets", answers, P95_MS * factor)
     yield for_information("load", "requests a second", len(answers) / (time.monotonic() - begun))
     yield from _crowded(product.address, found[0], factor, is_tiny)
-    yield from _live(found[:LIVE], 3.0 if is_tiny else 20.0)
+    yield from _live(found[:LIVE], factor, 3.0 if is_tiny else 20.0)
     yield from _memory(product, found, 100 if is_tiny else REQUESTS)
     yield from kills.measure(product, factor, is_tiny)
 
@@ -112,7 +112,7 @@ def half_sent(address: str, count: int) -> Iterator[None]:
             one.close()
 
 
-def _live(found: Sequence[Tablet], seconds: float) -> Iterator[Figure]:
+def _live(found: Sequence[Tablet], factor: float, seconds: float) -> Iterator[Figure]:
     """Live looks side by side, watched as the page watches them: seconds of signal that came for
     every second, and how often the numbers changed.
     """
@@ -136,7 +136,7 @@ def _live(found: Sequence[Tablet], seconds: float) -> Iterator[Figure]:
     name = f"{LIVE} live looks: signal that came of what the engine made"
     yield at_least("load", name, min(came, default=0) if len(came) == len(found) else 0, 0.95)
     name = f"{LIVE} live looks: numbers anew, a second"
-    yield at_least("load", name, min(looks, default=0), LOOKS_A_SECOND)
+    yield at_least("load", name, min(looks, default=0), LOOKS_A_SECOND / factor)
 
 
 def resident_mb(product: Served) -> float:

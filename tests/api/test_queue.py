@@ -217,7 +217,7 @@ def test_a_live_look_nobody_watches_ends_by_itself(
     monkeypatch.setattr(live, "UNWATCHED_S", 0.5)
     visitor.send("POST", f"/api/jobs/{job}/live", {})
     look = visitor.client.application.config["LIVE"].of(job)
-    until(lambda: not look.thread.is_alive())
+    until(lambda: not look.threads[0].is_alive())
     found = visitor.send("GET", f"/api/jobs/{job}/live")
     assert found["state"] == "off"
     assert found["held_s"] > 0

@@ -1,5 +1,5 @@
-"""A live look at the box: one thread per job reads frames, holds the last minute, and decodes the
-last seconds.
+"""A live look at the box: one thread per job reads frames and holds the last minute, another
+decodes the last seconds of it, so that no frame waits while numbers are worked out.
 """
 
 import logging
@@ -24,6 +24,7 @@ log = logging.getLogger("flaneur.live")
 HELD_S = 60.0
 LOOK_S = 2.5
 LOOK_EVERY_S = 0.45
+FIRST_LOOK_S = 0.8
 UNWATCHED_S = 30.0
 HISTORY = 400
 
@@ -87,8 +88,11 @@ class LiveSession:
         self.stopping = threading.Event()
         self.watched_at = time.monotonic()
         self.stream: BoxStream = box.stream(book.name, unit, rate_hz, cold)
-        self.thread = threading.Thread(target=self._run, daemon=True)
-        self.thread.start()
+        self.threads = [
+            threading.Thread(target=work, daemon=True) for work in (self._run, self._look_on)
+        ]
+        for thread in self.threads:
+            thread.start()
 
     @property
     def seconds(self) -> float:
@@ -110,16 +114,12 @@ class LiveSession:
         )
 
     def _run(self) -> None:
-        looked = 0.0
         self.shown.state = LiveStatus.LIVE
         try:
             while not self.stopping.is_set():
                 frame = self.stream.frame()
                 with self.lock:
                     self._hold(frame)
-                if time.monotonic() - looked > LOOK_EVERY_S and self.seconds > 0.8:
-                    looked = time.monotonic()
-                    self._look()
                 if time.monotonic() - self.watched_at > UNWATCHED_S and self.record_from is None:
                     break
             self.shown.state = LiveStatus.OFF
@@ -136,7 +136,26 @@ class LiveSession:
                 "Flaneur could not go on reading the box.", advice="What came is still here."
             )
         finally:
+            self.stopping.set()
             self.stream.close()
+
+    def _look_on(self) -> None:
+        """Look again and again until the reading ends; a look that takes long makes room for the
+        next frames and for others who look.
+        """
+        seen, wait = 0, LOOK_EVERY_S
+        while not self.stopping.wait(wait):
+            wait = LOOK_EVERY_S
+            if self.seconds <= FIRST_LOOK_S or self.samples_seen == seen:
+                continue
+            seen, begun = self.samples_seen, time.monotonic()
+            try:
+                self._look()
+            except Exception:  # a thread has nobody above it; what came is still held
+                log.exception("a live look broke")
+                self.shown.quality = ["Flaneur could not read the last seconds."]
+            took = time.monotonic() - begun
+            wait = max(LOOK_EVERY_S - took, took / 4)
 
     def _hold(self, frame: dict[str, np.ndarray]) -> None:
         count = len(next(iter(frame.values())))
@@ -217,4 +236,5 @@ class LiveSession:
         """End the look and close the connection."""
         self.stopping.set()
         self.stream.close()
-        self.thread.join(3)
+        for thread in self.threads:
+            thread.join(3)
