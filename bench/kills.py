@@ -127,16 +127,20 @@ def measure(product: Served, factor: float, is_tiny: bool) -> Iterator[Figure]:
     sender, watcher = _Sender(people[2], jobs[2]), _Watcher(people[3], jobs[3])
     stop = threading.Event()
     works = [w.write for w in writers] + [sender.send, watcher.look]
-    threads = [threading.Thread(target=_until, args=(stop, work)) for work in works]
+    threads = [threading.Thread(target=_until, args=(stop, work), daemon=True) for work in works]
     for thread in threads:
         thread.start()
-    took = _kill(product, people[0].address, 3 if is_tiny else KILLS)
-    stop.set()
+    try:
+        took = _kill(product, people[0].address, 3 if is_tiny else KILLS)
+    finally:
+        stop.set()
     for thread in threads:
-        thread.join()
+        thread.join(120)
     for part, seconds in sorted(took, key=lambda item: -item[1])[:4]:
         print(f"  {seconds:5.1f} s  {part}", flush=True)
     looked = [writer.lost_and_doubled() for writer in writers]
+    for person in people:
+        person.close()
     yield at_least("load", "parts killed", len(took), 3 if is_tiny else 60)
     yield at_most("load", "slowest to come back, s", max(s for _, s in took), WITHIN_S * factor)
     yield at_least("load", "writes acknowledged meanwhile", sum(len(w.marks) for w in writers), 1)
@@ -231,6 +235,7 @@ def _kill(product: Served, address: str, times: int) -> list[tuple[str, float]]:
                 raise RuntimeError(f"{part} did not come back")
             time.sleep(0.1)
         took.append((part, time.monotonic() - begun))
+    line.close()
     return took
 
 

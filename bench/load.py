@@ -31,6 +31,7 @@ LOOKS_A_SECOND = (
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     with served() as product:
         yield from measure(product, is_tiny)
+        yield from kills.measure(product, machine_factor(), is_tiny)
 
 
 def measure(product: Served, is_tiny: bool) -> Iterator[Figure]:
@@ -38,16 +39,25 @@ def measure(product: Served, is_tiny: bool) -> Iterator[Figure]:
     factor = machine_factor()
     yield for_information("load", "calibration factor of this machine", factor)
     found = tablets(product.address, 2 if is_tiny else TABLETS)
-    seconds = 4.0 if is_tiny else 60 * MINUTES
+    try:
+        yield from _with(product, found, factor, is_tiny)
+    finally:
+        for tablet in found:
+            tablet.line.close()
+
+
+def _with(
+    product: Served, found: Sequence[Tablet], factor: float, is_tiny: bool
+) -> Iterator[Figure]:
+    seconds = 5.0 if is_tiny else 60 * MINUTES
     begun, answers = time.monotonic(), list[Answered]()
     for count in (max(1, len(found) // 5), len(found)):
-        answers = busy(found[:count], seconds if count == len(found) else seconds / 3)
+        answers = busy(found[:count], seconds if count == len(found) or is_tiny else seconds / 3)
         yield from _times(f"{count} tablets", answers, P95_MS * factor)
     yield for_information("load", "requests a second", len(answers) / (time.monotonic() - begun))
     yield from _crowded(product.address, found[0], factor, is_tiny)
     yield from _live(found[:LIVE], factor, 3.0 if is_tiny else 20.0)
     yield from _memory(product, found, 100 if is_tiny else REQUESTS)
-    yield from kills.measure(product, factor, is_tiny)
 
 
 def _times(who: str, answers: Sequence[Answered], bar_ms: float) -> Iterator[Figure]:
@@ -87,8 +97,9 @@ def _crowded(address: str, tablet: Tablet, factor: float, is_tiny: bool) -> Iter
     for thread in threads:
         thread.start()
     slowest, failed = _slowest(tablet, seconds)
-    for thread in threads:
+    for thread, one in zip(threads, asked, strict=True):
         thread.join()
+        one.close()
     name = f"{LARGE} books examined at once: slowest page of another, ms"
     yield at_most("load", name, slowest, OTHERS_MS * factor)
     yield at_most("load", "of those pages, not answered well", failed, 0)

@@ -55,6 +55,10 @@ class Line(Visitor):
         said = self.send("POST", "/api/session", {"login": self.login, "password": PASSWORD})
         self.csrf = said["csrf"]
 
+    def close(self) -> None:
+        """Hang up."""
+        self.connection.close()
+
     def ask(self, method: str, path: str, body: dict[str, Any] | None = None) -> tuple[int, bytes]:
         """Send one request and wait for all of its answer: status, nought where none came, and
         body.
@@ -140,6 +144,7 @@ def tablets(address: str, count: int) -> list[Tablet]:
         job = int(line.send("POST", "/api/jobs", {"unit_id": unit["id"]})["id"])
         walk(line, lead, job, WORKED, {"primary": 6.0, "chain_a": 9.0})
         found.append(Tablet(line, job))
+    lead.close()
     return found
 
 

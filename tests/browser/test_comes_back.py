@@ -14,7 +14,7 @@ from selenium.webdriver import Chrome
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
-WITHIN_S = 40.0  # on a machine that runs all the other tests meanwhile
+WITHIN_S = 90.0  # on a machine that runs all the other tests meanwhile
 
 
 def parts(product: Product) -> Parts:

@@ -118,8 +118,8 @@ http {{
 {_location(LIVE, "live", WORDS_BYTES)}\
 {files}\
 {heavy}\
-    error_page 413 @large;
-    error_page 502 504 @away;
+    error_page 413 = @large;
+    error_page 502 504 = @away;
     location @large {{ {_said(413, _LARGE)} }}
     location @away {{ {_said(503, _AWAY)} }}
   }}
