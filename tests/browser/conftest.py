@@ -65,7 +65,7 @@ def product() -> Iterator[Product]:
         time.sleep(0.5)
     yield Product(f"http://127.0.0.1:{port}", data, db_port)
     server.send_signal(signal.SIGINT)
-    assert server.wait(timeout=30) == 0
+    assert server.wait(timeout=90) == 0
     with pytest.raises(OSError, match=r"refused"):
         __import__("socket").create_connection(("127.0.0.1", db_port), timeout=1)
     log.close()

@@ -49,7 +49,7 @@ def until(what: str, look: Callable[[], bool], end: float) -> None:
         time.sleep(0.1)
 
 
-@pytest.mark.parametrize("part", ["web-0.sock", "live.sock", "proxy", "postmaster", "supervisor"])
+@pytest.mark.parametrize("part", ["web-0.sock", "live.sock", "proxy", "postmaster"])
 def test_what_is_killed_is_started_again(product: Product, part: str) -> None:
     person, found = signed_in(product), parts(product)
     before = found.pid(part)

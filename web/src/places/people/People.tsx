@@ -216,14 +216,14 @@ function Acts({ one, isBusy, onRole, onReset, onEnd, onAgain }: ActsProps) {
       <Button
         isDisabled={isBusy}
         onPress={() => onRole(other)}
-        aria-label={`Make ${one.name} a ${other}`}
+        aria-label={`Make ${other}: ${one.name}`}
       >
         Make {other}
       </Button>
       <Button
         isDisabled={isBusy}
         onPress={onReset}
-        aria-label={`New one-time password for ${one.name}`}
+        aria-label={`New password: ${one.name}`}
       >
         New password
       </Button>

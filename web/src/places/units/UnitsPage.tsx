@@ -248,7 +248,7 @@ function EngineRow({
       </div>
       <Line>
         <Button
-          aria-label={`Read the meter of ${engine.number}`}
+          aria-label={`Read meter: ${engine.number}`}
           onPress={() => onOpen({ what: "meter", engine })}
         >
           Read meter
