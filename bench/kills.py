@@ -54,30 +54,26 @@ class Parts:
         except (OSError, ValueError, IndexError):
             return 0
 
-    def _child(self, of: int, words: str = "") -> int:
-        match = ["-f", words] if words else []
-        command = ["pgrep", "-P", str(of), *match]
-        found = subprocess.run(command, capture_output=True, text=True).stdout.split()
-        return int(found[0]) if found else 0
+    def pids(self) -> dict[str, int]:
+        """The process of every part, at one look; nought where there is none."""
+        told = subprocess.run(["ps", "-eo", "pid=,ppid=,args="], capture_output=True, text=True)
+        rows = [line.split(maxsplit=2) for line in told.stdout.splitlines()]
+        keeper, proxy = self._number("supervisor.pid"), self._number("front.pid")
+
+        def child(of: int, words: str = "") -> int:
+            found = (int(r[0]) for r in rows if int(r[1]) == of and words in r[-1])
+            return next(found, 0) if of else 0
+
+        alive = {int(row[0]) for row in rows}
+        found = {part: child(keeper, part) for part in KEPT}
+        found |= {f"{part}'s worker": child(found[part]) for part in KEPT[:4]}
+        found |= {"proxy": proxy, "proxy's worker": child(proxy), "supervisor": keeper}
+        found["postmaster"] = self._number("db/data/postmaster.pid")
+        return {part: pid if pid in alive else 0 for part, pid in found.items()}
 
     def pid(self, part: str) -> int:
-        """The process of a part; nought while there is none."""
-        if part == "supervisor":
-            return self._number("supervisor.pid")
-        if part == "postmaster":
-            return self._number("db/data/postmaster.pid")
-        if part == "proxy":
-            return self._number("front.pid")
-        if part == "proxy's worker":
-            return self._child(self._number("front.pid"))
-        if part.endswith("'s worker"):
-            return self._child(self.pid(part.removesuffix("'s worker")))
-        return self._child(self._number("supervisor.pid"), part)
-
-    def all(self) -> list[str]:
-        """Every part there is."""
-        workers = [f"{part}'s worker" for part in (*KEPT[:4], "proxy")]
-        return [*KEPT, *workers, "proxy", "postmaster", "supervisor"]
+        """The process of one part."""
+        return self.pids()[part]
 
 
 class Writer:
@@ -221,7 +217,7 @@ def _kill(product: Served, address: str, times: int) -> list[tuple[str, float]]:
     line = Line(address, "ivo")
     order = list[str]()
     while len(took) < times:
-        order = order or list(rng.permutation(parts.all()))
+        order = order or list(rng.permutation(list(parts.pids())))
         part = order.pop()
         time.sleep(float(rng.uniform(0.2, 2.0)))
         before = parts.pid(part)
@@ -241,7 +237,8 @@ def _kill(product: Served, address: str, times: int) -> list[tuple[str, float]]:
 
 def _is_back(parts: Parts, line: Line, part: str, before: int) -> bool:
     """Whether there is another of the killed part, all others are there, and pages come."""
-    if parts.pid(part) in (0, before) or not all(parts.pid(other) for other in parts.all()):
+    now = parts.pids()
+    if now[part] == before or not all(now.values()):
         return False
     wanted = ("/api/yard", "/api/jobs/1", "/api/jobs/1/verdict", "/api/jobs/1/live")
     return all(line.ask("GET", path)[0] == 200 for path in wanted)

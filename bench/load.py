@@ -153,11 +153,11 @@ def _live(found: Sequence[Tablet], factor: float, seconds: float) -> Iterator[Fi
 def resident_mb(product: Served) -> float:
     """Memory of everything the supervisor keeps, shared pages counted once."""
     keeper = int((product.data / "supervisor.pid").read_text())
-    total, todo = 0.0, [keeper]
-    while todo:
-        pid = todo.pop()
+    total, left = 0.0, [keeper]
+    while left:
+        pid = left.pop()
         found = subprocess.run(["pgrep", "-P", str(pid)], capture_output=True, text=True)
-        todo += [int(p) for p in found.stdout.split()]
+        left += [int(p) for p in found.stdout.split()]
         try:
             lines = Path(f"/proc/{pid}/smaps_rollup").read_text().splitlines()
         except OSError:

@@ -17,7 +17,7 @@ from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.migrate import migrate
-from flaneur.store.tables import Unit, User
+from flaneur.store.tables import Shop, Unit, User
 from flaneur.store.units import MAIN, add_unit
 
 ROOT = Path(__file__).parents[1]
@@ -39,6 +39,14 @@ def load(settings: Settings, owner_url: str) -> bool:
             return False
         for login, name, role in PEOPLE:
             add_user(session, login, name, role, PASSWORD)
+        session.add(
+            Shop(
+                name=settings.depot,
+                job_prefix=settings.job_prefix,
+                currency="depot crowns",
+                time_zone="UTC",
+            )
+        )
         for unit in UNITS:
             add_unit(
                 session,

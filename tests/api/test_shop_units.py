@@ -104,6 +104,10 @@ def test_a_meter_is_read_by_anybody_and_does_not_run_backwards(visitor: Visitor)
     assert "3000" in refusal(visitor, "POST", path, {"value": 2000, **day})[1]["expected"]
     replaced = {"value": 4, **day, "is_new_meter": True}
     assert engine(visitor.send("POST", path, replaced), "PIL-9 main")["run_words"] == "3000 h"
+    wrong = visitor.send("POST", path, {"value": 5000, **day})
+    assert engine(wrong, "PIL-9 main")["run_words"] == "7996 h"
+    mended = visitor.send("POST", f"{path}/strike", {})
+    assert engine(mended, "PIL-9 main")["run_words"] == "3000 h"
     assert (
         "not come"
         in refusal(visitor, "POST", path, {"value": 9, "read_on": "2099-01-01"})[1]["expected"]

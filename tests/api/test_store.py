@@ -6,7 +6,6 @@ import threading
 
 import pytest
 from demo.walk import Visitor, plunger_sheet
-from sqlalchemy import create_engine
 from sqlalchemy.exc import DBAPIError, ProgrammingError
 from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
@@ -172,6 +171,6 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
 
 def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:
     sensitivity.cache_clear()
-    warm(house.engine)
+    warm(house.app.config["SETTINGS"].database_url)
     assert sensitivity.cache_info().currsize == 1
-    warm(create_engine("postgresql+psycopg://127.0.0.1:1/none"))
+    warm("postgresql+psycopg://127.0.0.1:1/none")

@@ -49,7 +49,7 @@ def until(what: str, look: Callable[[], bool], end: float) -> None:
         time.sleep(0.1)
 
 
-@pytest.mark.parametrize("part", ["web-0.sock", "live.sock", "proxy", "postmaster"])
+@pytest.mark.parametrize("part", ["web-0.sock", "live.sock", "proxy", "postmaster", "supervisor"])
 def test_what_is_killed_is_started_again(product: Product, part: str) -> None:
     person, found = signed_in(product), parts(product)
     before = found.pid(part)
@@ -57,7 +57,7 @@ def test_what_is_killed_is_started_again(product: Product, part: str) -> None:
     os.kill(before, signal.SIGKILL)
     end = time.monotonic() + WITHIN_S
     until(part, lambda: found.pid(part) not in (0, before), end)
-    until("all that hangs on it", lambda: all(found.pid(other) for other in found.all()), end)
+    until("all that hangs on it", lambda: all(found.pids().values()), end)
     until("the yard", lambda: yard(product, person) == 200, end)
 
 

@@ -19,11 +19,11 @@ SmallId = Annotated[int, Field(ge=1, le=2_147_483_647, strict=True)]
 
 
 class In(BaseModel):
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", defer_build=True)
 
 
 class Out(BaseModel):
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
 
 class ErrorOut(Out):
@@ -43,8 +43,8 @@ class ErrorOut(Out):
 
 
 class UnitOut(Out):
-    """A unit with one of the engines it carries. ``is_one_of``: it carries others; ``run`` in the
-    engine's meter, ``run_words`` as people say it.
+    """A unit with one of the engines it carries. ``is_one_of``: it carries others;
+    ``run_words``: what the engine has run, as people say it.
     """
 
     id: int

@@ -56,6 +56,7 @@ _ALL_WORK = (
     "session.change_password",
     "yard.start_job",
     "units.read_meter",
+    "units.strike_reading",
     "intake.put_intake",
     "intake.post_undo",
     "readings.type_cam",

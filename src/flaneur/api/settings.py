@@ -22,8 +22,6 @@ class Settings(BaseSettings):
     depot: str = Field(
         default="This depot", description="name of the depot, as its seals and reports give it"
     )
-    currency: str = Field(default="EUR", description="currency of prices, as it is written")
-    time_zone: str = Field(default="UTC", description="time zone of times on paper")
     job_prefix: str = Field(default="JOB", description="letters that job numbers begin with")
     box_host: str = Field(default="127.0.0.1", description="address of the capture box")
     box_port: int = Field(default=8421, description="port of the capture box")

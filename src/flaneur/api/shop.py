@@ -1,16 +1,12 @@
-"""The shop's own name and ways: what a lead wrote, and until then what the settings say."""
+"""The shop as a request needs it."""
 
 from sqlmodel import Session
 
-from flaneur.api.settings import Settings
+from flaneur.api.work import settings
+from flaneur.store import shop as store
 from flaneur.store.tables import Shop
 
 
-def shop_of(session: Session, settings: Settings) -> Shop:
-    """The shop's row; one that is not kept yet where no lead wrote any."""
-    return session.get(Shop, 1) or Shop(
-        name=settings.depot,
-        job_prefix=settings.job_prefix,
-        currency=settings.currency,
-        time_zone=settings.time_zone,
-    )
+def shop_of(session: Session) -> Shop:
+    """The shop's name and ways: what a lead wrote, and until then what the settings say."""
+    return store.shop_of(session, settings().depot, settings().job_prefix)

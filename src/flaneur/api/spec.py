@@ -17,7 +17,24 @@ def _refuse(_request: Any, _response: Any, error: Any, *_: Any) -> None:
         raise invalid(error)
 
 
-spec = SpecTree(
+class Spec(SpecTree):
+    """Works the schemas out when the document is asked for, not while a server starts."""
+
+    def __init__(self, *arguments: Any, **named: Any) -> None:
+        self._asked: list[tuple[Any, Any]] = []
+        super().__init__(*arguments, **named)
+
+    def _add_model(self, model: Any, mode: Any = "validation") -> str:
+        self._asked.append((model, mode))
+        return str(self.naming_strategy(model))
+
+    def _generate_spec(self) -> dict[str, Any]:
+        for model, mode in self._asked:
+            super()._add_model(model, mode)
+        return super()._generate_spec()
+
+
+spec = Spec(
     "flask",
     title="Flaneur",
     version="1",

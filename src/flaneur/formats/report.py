@@ -57,6 +57,7 @@ class ReportContent(ReportModel):
     number: str
     unit: str
     tag: str
+    engine_number: str
     engine: str
     opened: str
     opened_by: str

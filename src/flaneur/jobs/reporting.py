@@ -1,6 +1,7 @@
 """What a report says of a job, gathered from its records."""
 
 from datetime import datetime
+from zoneinfo import ZoneInfo
 
 from flaneur.core.bench.answers import STAGES
 from flaneur.core.bench.tally import Tally
@@ -16,8 +17,9 @@ from flaneur.jobs.standing import bench_of, release_state
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import readings_of
+from flaneur.store.shop import shop_of
 from flaneur.store.tables import ReadingRow
-from flaneur.store.units import unit_by_id
+from flaneur.store.units import engine_by_id, unit_by_id
 
 
 def report_content(work: Work, head: str | None = None) -> ReportContent:
@@ -45,8 +47,9 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         number=job.number,
         unit=unit.name,
         tag=unit.tag,
+        engine_number=engine_by_id(work.session, job.engine_id).number,
         engine=f"{book.name}, {book.kind}",
-        opened=_time(job.opened_at),
+        opened=_time(work, job.opened_at),
         opened_by=job.opened_by,
         complaint=str(job.intake.get("complaint", "")),
         intake=intake,
@@ -71,14 +74,16 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         readings=[_reading(work, r) for r in rows],
         notice=book.notice,
         signed_by=job.signed_by,
-        signed_at=_time(job.signed_at) if job.signed_at else None,
+        signed_at=_time(work, job.signed_at) if job.signed_at else None,
         head=head,
         origin=job.import_note if job.imported_by else "",
     )
 
 
-def _time(when: datetime) -> str:
-    return when.strftime("%Y-%m-%d %H:%M UTC")
+def _time(work: Work, when: datetime) -> str:
+    """A time on paper, in the shop's time zone."""
+    zone = ZoneInfo(shop_of(work.session).time_zone)
+    return when.astimezone(zone).strftime("%Y-%m-%d %H:%M %Z")
 
 
 def _torques(work: Work, bench: Tally) -> list[TorqueLine]:
@@ -138,6 +143,6 @@ def _reading(work: Work, row: ReadingRow) -> ReadingLine:
         instrument=row.instrument,
         capture=row.capture_id,
         by=row.taken_by,
-        at=_time(row.taken_at),
+        at=_time(work, row.taken_at),
         struck=row.struck,
     )

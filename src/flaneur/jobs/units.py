@@ -161,6 +161,19 @@ def read_meter(
     store.add_reading(session, engine_id, value, on, by, is_new_meter)
 
 
+def strike_last_reading(session: Session, engine_id: int, by: str) -> None:
+    """Strike the last reading of an engine's meter: it was read or typed wrong. It stays on record
+    and counts no more. Raises UnitRefused where there is none.
+    """
+    store.engine_by_id(session, engine_id, lock=True)
+    last = store.readings_of_meters(session, [engine_id])[engine_id][-1:]
+    if not last:
+        raise UnitRefused("Nobody has read this meter.", advice="Read it first.")
+    last[0].struck_by = by
+    session.add(last[0])
+    session.flush()
+
+
 def change_place(
     session: Session, place_id: int, name: str, is_bay: bool, is_retired: bool
 ) -> None:

@@ -2,30 +2,27 @@
 
 import logging
 
-from sqlalchemy import Engine as Database
 from sqlalchemy.exc import SQLAlchemyError
 
 from flaneur.core.diagnosis.wear import sensitivity
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.picture.drawn import drawn
-from flaneur.store.database import transaction
+from flaneur.store.database import one_look
 from flaneur.store.depot import newest_book_rows
 
 log = logging.getLogger(__name__)
 
 
-def warm(database: Database) -> None:
-    """Compile every book of the depot for verdicts and pictures, and leave no connection open. A
-    database that does not answer yet is left alone.
+def warm(url: str) -> None:
+    """Compile every book of the depot for verdicts and pictures. A database that does not answer
+    yet is left alone.
     """
     try:
-        with transaction(database) as session:
+        with one_look(url) as session:
             books = [book for _, book in newest_book_rows(session)]
     except SQLAlchemyError as error:
         log.info("nothing compiled ahead: %s", type(error).__name__)
         return
-    finally:
-        database.dispose()
     for book in books:
         sensitivity(book)
         engine = compiled(book)

@@ -3,6 +3,7 @@
 import hashlib
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from functools import cache
 
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
@@ -19,9 +20,14 @@ WRONG_TRIES_KEPT = timedelta(days=1)
 SEEN_EVERY = timedelta(minutes=1)
 
 _hasher = PasswordHasher()
-# Verified against when the login is unknown, so that an unknown login takes as long as a wrong
-# password.
-_NOBODY = _hasher.hash("nobody's password")
+
+
+@cache
+def _nobodys() -> str:
+    """Verified against when the login is unknown, so that an unknown login takes as long as a wrong
+    password.
+    """
+    return _hasher.hash("nobody's password")
 
 
 def add_user(
@@ -49,7 +55,7 @@ def verify(session: Session, login: str, password: str) -> User | None:
     """The user behind a login and password, or None; none who was deactivated."""
     user = session.exec(select(User).where(User.login == login)).first()
     try:
-        _hasher.verify(user.password_hash if user else _NOBODY, password)
+        _hasher.verify(user.password_hash if user else _nobodys(), password)
     except (VerificationError, InvalidHashError):
         return None
     return user if user and user.is_active else None

@@ -13,9 +13,10 @@ from flaneur.store.tables import Job
 _MARK = text("""
 SELECT job.xmin::text, unit.xmin::text, engine.xmin::text, mount.position,
   (SELECT md5(string_agg(id::text, ',' ORDER BY id)) FROM meter_reading
-   WHERE engine_id = job.engine_id),
+   WHERE engine_id = job.engine_id AND struck_by IS NULL),
   (SELECT min(id) FROM job AS other
-   WHERE other.engine_id = job.engine_id AND other.signed_at IS NULL)
+   WHERE other.engine_id = job.engine_id AND other.signed_at IS NULL),
+  (SELECT xmin::text FROM shop)
 FROM job JOIN unit ON unit.id = job.unit_id JOIN engine ON engine.id = job.engine_id
   LEFT JOIN mount ON mount.engine_id = engine.id AND mount.until IS NULL
 WHERE job.id = :job

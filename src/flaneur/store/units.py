@@ -108,9 +108,11 @@ def take_off(session: Session, engine: EngineRow) -> None:
 def readings_of_meters(
     session: Session, engine_ids: Collection[int]
 ) -> dict[int, list[MeterReading]]:
-    """What the meters of these engines showed, in order."""
+    """What the meters of these engines showed, in order, without what was struck."""
     found: dict[int, list[MeterReading]] = {key: [] for key in engine_ids}
-    rows = select(MeterReading).where(col(MeterReading.engine_id).in_(engine_ids))
+    rows = select(MeterReading).where(
+        col(MeterReading.engine_id).in_(engine_ids), col(MeterReading.struck_by).is_(None)
+    )
     for row in session.exec(rows.order_by(col(MeterReading.read_on), col(MeterReading.id))):
         found[row.engine_id].append(row)
     return found

@@ -1310,6 +1310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/engines/{engine_id}/meter/strike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strike the last reading of an engine's meter, which was read or typed wrong. */
+        post: operations["units.strike_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/places": {
         parameters: {
             query?: never;
@@ -4036,8 +4053,8 @@ export interface components {
         };
         /**
          * UnitOut
-         * @description A unit with one of the engines it carries. ``is_one_of``: it carries others; ``run`` in the
-         *     engine's meter, ``run_words`` as people say it.
+         * @description A unit with one of the engines it carries. ``is_one_of``: it carries others;
+         *     ``run_words``: what the engine has run, as people say it.
          */
         UnitOut: {
             /** Id */
@@ -8033,6 +8050,43 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MeterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Units"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "units.strike_reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Nothing"];
             };
         };
         responses: {

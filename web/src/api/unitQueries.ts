@@ -46,6 +46,10 @@ export function useUnits() {
       go(take(client.POST("/api/engines/{engine_id}/mount", { ...of(engine), body }))),
     takeOff: (engine: number) =>
       go(take(client.POST("/api/engines/{engine_id}/take-off", { ...of(engine), body: {} }))),
+    engine: (engine: number, body: Schemas["EngineChange"]) =>
+      go(take(client.PUT("/api/engines/{engine_id}", { ...of(engine), body }))),
+    strike: (engine: number) =>
+      go(take(client.POST("/api/engines/{engine_id}/meter/strike", { ...of(engine), body: {} }))),
     meter: (engine: number, body: Schemas["MeterIn"]) =>
       go(take(client.POST("/api/engines/{engine_id}/meter", { ...of(engine), body }))),
     newPlace: (body: Schemas["PlaceIn"]) => go(take(client.POST("/api/places", { body }))),

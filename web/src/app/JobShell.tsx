@@ -131,7 +131,7 @@ export function JobShell() {
             <div>
               <h2>{data.unit.name}</h2>
               <Soft>
-                {data.unit.tag} · {data.number} · {data.engine}
+                {data.unit.tag} · {data.number} · {data.engine}, {data.unit.number}
               </Soft>
             </div>
             <Next>

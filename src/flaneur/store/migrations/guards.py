@@ -163,7 +163,7 @@ _RIGHTS = {
     "place": "SELECT, INSERT, UPDATE",
     "unit": "SELECT, INSERT, UPDATE",
     "engine": "SELECT, INSERT, UPDATE",
-    "meter_reading": "SELECT, INSERT",
+    "meter_reading": "SELECT, INSERT, UPDATE (struck_by, struck_by_id)",
     "mount": "SELECT, INSERT, UPDATE (until)",
     "job": "SELECT, INSERT, UPDATE",
     "journal": "SELECT, INSERT",

@@ -90,7 +90,7 @@ class EngineRow(SQLModel, table=True):
 
 
 class MeterReading(SQLModel, table=True):
-    """What an engine's meter showed on a day."""
+    """What an engine's meter showed on a day; ``struck_by``: who said that it was read wrong."""
 
     __tablename__ = "meter_reading"  # type: ignore[assignment]
     __table_args__ = (rule("meter_reading", "is_a_figure", "value BETWEEN 0 AND 5000000"),)
@@ -102,6 +102,8 @@ class MeterReading(SQLModel, table=True):
     is_new_meter: bool = False
     by: str = Field(max_length=120)
     by_id: int | None = person_key()
+    struck_by: str | None = Field(default=None, max_length=120)
+    struck_by_id: int | None = person_key()
 
 
 class Mount(SQLModel, table=True):

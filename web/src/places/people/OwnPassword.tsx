@@ -43,7 +43,7 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
             <h1>{me.is_password_due ? "Choose your own password" : "Your password"}</h1>
             <Soft>
               {me.is_password_due
-                ? "The one you came with was given by somebody else. Replace it, then everything is open."
+                ? "Somebody else gave you the one you came with. Replace it, then all is open."
                 : "You stay signed in here, and are signed out everywhere else."}
             </Soft>
             <Field

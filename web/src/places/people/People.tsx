@@ -220,11 +220,7 @@ function Acts({ one, isBusy, onRole, onReset, onEnd, onAgain }: ActsProps) {
       >
         Make {other}
       </Button>
-      <Button
-        isDisabled={isBusy}
-        onPress={onReset}
-        aria-label={`New password: ${one.name}`}
-      >
+      <Button isDisabled={isBusy} onPress={onReset} aria-label={`New password: ${one.name}`}>
         New password
       </Button>
       <Button look="stop" onPress={onEnd} aria-label={`Deactivate ${one.name}`}>

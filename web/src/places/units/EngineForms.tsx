@@ -127,14 +127,69 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
 interface MountProps {
   engine: Engine;
   units: Schemas["UnitLine"][];
+  books: Schemas["BookChoice"][];
   isBusy: boolean;
   onMount: (body: Schemas["MountIn"]) => Promise<void>;
   onTakeOff: () => Promise<void>;
+  onChange: (body: Schemas["EngineChange"]) => Promise<void>;
   onLeave: () => void;
 }
 
-/** An engine moved to another unit or place, or taken off. */
-export function MountForm({ engine, units, isBusy, onMount, onTakeOff, onLeave }: MountProps) {
+/** An engine moved to another unit or place, taken off, or told of anew. */
+export function MountForm(props: MountProps) {
+  return (
+    <>
+      {!props.engine.is_retired && <Move {...props} />}
+      <Tell {...props} />
+    </>
+  );
+}
+
+/** The engine's number and book, where they were entered wrong; and its retirement. */
+function Tell({ engine, books, isBusy, onChange, onLeave }: MountProps) {
+  const [number, setNumber] = useState(engine.number);
+  const [book, setBook] = useState(String(engine.book_id));
+  const [isRetired, setRetired] = useState(engine.is_retired);
+  const others = books.filter((b) => b.name !== engine.book);
+  return (
+    <Sheet>
+      <h2>{engine.number} itself</h2>
+      <Field
+        label="Engine number"
+        value={number}
+        onChange={setNumber}
+        hint="as it is stamped; no other engine has it"
+      />
+      <Select
+        label="Engine book"
+        value={book}
+        onChange={setBook}
+        options={[
+          { value: String(engine.book_id), label: engine.book },
+          ...others.map((b) => ({ value: String(b.id), label: b.name })),
+        ]}
+      />
+      {engine.unit_id === null && (
+        <Check isSelected={isRetired} onChange={setRetired}>
+          Retired: it is mounted no more
+        </Check>
+      )}
+      <Line>
+        <Button
+          isDisabled={isBusy || !number.trim()}
+          onPress={() =>
+            void onChange({ number: number.trim(), book_id: Number(book), is_retired: isRetired })
+          }
+        >
+          Keep it so
+        </Button>
+        {engine.is_retired && <Button onPress={onLeave}>Leave it</Button>}
+      </Line>
+    </Sheet>
+  );
+}
+
+function Move({ engine, units, isBusy, onMount, onTakeOff, onLeave }: MountProps) {
   const [unit, setUnit] = useState(String(engine.unit_id ?? units[0]?.id ?? ""));
   const [position, setPosition] = useState(engine.position ?? "main");
   return (
@@ -178,11 +233,12 @@ interface MeterProps {
   engine: Engine;
   isBusy: boolean;
   onRead: (body: Schemas["MeterIn"]) => Promise<void>;
+  onStrike: () => Promise<void>;
   onLeave: () => void;
 }
 
 /** What the meter shows today, or that it was replaced. */
-export function MeterForm({ engine, isBusy, onRead, onLeave }: MeterProps) {
+export function MeterForm({ engine, isBusy, onRead, onStrike, onLeave }: MeterProps) {
   const [typed, setTyped] = useState("");
   const [day, setDay] = useState(today());
   const [isNew, setNew] = useState(false);
@@ -193,7 +249,8 @@ export function MeterForm({ engine, isBusy, onRead, onLeave }: MeterProps) {
       <Soft>
         {engine.reading === null
           ? "Nobody has read it yet."
-          : `Showed ${engine.reading} ${engine.meter} on ${engine.read_on}; run in all ${engine.run_words}.`}
+          : `Showed ${engine.reading} ${engine.meter} on ${engine.read_on}.`}{" "}
+        {engine.reading !== null && `Run in all: ${engine.run_words}.`}
       </Soft>
       <Field
         label={engine.meter === "h" ? "Hours it shows" : "Kilometres it shows"}
@@ -216,6 +273,11 @@ export function MeterForm({ engine, isBusy, onRead, onLeave }: MeterProps) {
         >
           Keep the reading
         </Button>
+        {engine.reading !== null && (
+          <Button look="stop" isDisabled={isBusy} onPress={() => void onStrike()}>
+            Strike out the {engine.reading} of {engine.read_on}
+          </Button>
+        )}
         <Button onPress={onLeave}>Leave it</Button>
       </Line>
     </Sheet>

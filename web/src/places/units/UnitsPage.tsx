@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { meQuery } from "../../api/queries";
@@ -56,12 +56,33 @@ const Carried = styled.div`
   }
 `;
 
-/** Units, the engines they carry, and where they stand. Everybody reads meters; a lead keeps the rest. */
+/** What is open, beside the list wherever one has scrolled to; on a narrow page it comes into view. */
+const Aside = styled(Stack)`
+  position: sticky;
+  top: 0;
+  max-height: calc(100vh - 90px);
+  overflow-y: auto;
+  scroll-margin-top: 12px;
+  @media (max-width: 1000px) {
+    position: static;
+    max-height: none;
+    order: -1;
+  }
+`;
+
+/**
+ * Units, the engines they carry, and where they stand. Everybody reads meters; a lead keeps the
+ * rest.
+ */
 export function UnitsPage() {
   const units = useQuery(unitsQuery);
   const isLead = useQuery(meQuery).data?.role === "lead";
   const { change, trouble, isBusy } = useUnits();
   const [open, setOpen] = useState<Open>(null);
+  const aside = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open) aside.current?.scrollIntoView({ block: "nearest" });
+  }, [open]);
   const done = (isDone: boolean) => {
     if (isDone) setOpen(null);
   };
@@ -72,7 +93,8 @@ export function UnitsPage() {
       </Frame>
     );
   const { engines, places, books } = units.data;
-  const free = engines.filter((e) => e.unit_id === null && !e.is_retired);
+  const nowhere = engines.filter((e) => e.unit_id === null);
+  const free = nowhere.filter((e) => !e.is_retired);
   return (
     <Frame>
       <StageHead title="Units">
@@ -141,16 +163,16 @@ export function UnitsPage() {
               </Row>
             ))}
           </Rows>
-          {free.length > 0 && (
+          {nowhere.length > 0 && (
             <>
               <h2>Mounted nowhere</h2>
-              {free.map((e) => (
+              {nowhere.map((e) => (
                 <EngineRow key={e.id} engine={e} onOpen={setOpen} isLead={isLead} />
               ))}
             </>
           )}
         </Sheet>
-        <Stack>
+        <Aside ref={aside}>
           <TroubleNote trouble={trouble} />
           {open?.what === "unit" && (
             <UnitForm
@@ -181,7 +203,9 @@ export function UnitsPage() {
               units={units.data.units.filter((u) => !u.is_retired)}
               isBusy={isBusy}
               onMount={async (body) => done(await change.mount(open.engine.id, body))}
+              books={books}
               onTakeOff={async () => done(await change.takeOff(open.engine.id))}
+              onChange={async (body) => done(await change.engine(open.engine.id, body))}
               onLeave={() => setOpen(null)}
             />
           )}
@@ -191,6 +215,7 @@ export function UnitsPage() {
               engine={open.engine}
               isBusy={isBusy}
               onRead={async (body) => done(await change.meter(open.engine.id, body))}
+              onStrike={async () => done(await change.strike(open.engine.id))}
               onLeave={() => setOpen(null)}
             />
           )}
@@ -205,7 +230,7 @@ export function UnitsPage() {
             />
           )}
           {!open && <Soft>Choose a meter to read, or a unit to change.</Soft>}
-        </Stack>
+        </Aside>
       </Columns>
     </Frame>
   );
@@ -243,6 +268,7 @@ function EngineRow({
           {engine.number}
           {engine.read_on && ` · read ${engine.read_on}`}
           {engine.has_baseline && " · own baseline"}
+          {engine.is_retired && " · retired"}
           {engine.in_work.length > 0 && ` · in work: ${engine.in_work.join(", ")}`}
         </Soft>
       </div>
@@ -255,10 +281,10 @@ function EngineRow({
         </Button>
         {isLead && (
           <Button
-            aria-label={`Move engine ${engine.number}`}
+            aria-label={`Engine: move or change ${engine.number}`}
             onPress={() => onOpen({ what: "mount", engine })}
           >
-            Move
+            Engine
           </Button>
         )}
       </Line>

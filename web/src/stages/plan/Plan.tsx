@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
 import { planQuery, previewQuery, useChange } from "../../api/queries";
+import { shopQuery } from "../../api/unitQueries";
 import { Button, Check } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import {
@@ -187,6 +188,7 @@ function Parts({ components, scope, access, isFixed, onChange }: PartsProps) {
 }
 
 function Totals({ plan }: { plan: Schemas["Plan"] }) {
+  const currency = useQuery(shopQuery).data?.currency;
   return (
     <Sheet>
       <Line style={{ gap: 44, alignItems: "start" }}>
@@ -200,7 +202,7 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
         <div>
           <Soft>Parts</Soft>
           <Big>{plan.price.toFixed(0)}</Big>
-          <Soft>depot crowns</Soft>
+          <Soft>{currency || "in the currency of the book"}</Soft>
         </div>
         <div>
           <Soft>Steps</Soft>

@@ -11,7 +11,7 @@ from flaneur.api.security import address
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.stages.handover.models import HandoverOut, SignInput
-from flaneur.api.work import JOB, changed, changing, database, reading, settings, signing_key
+from flaneur.api.work import JOB, changed, changing, database, reading, signing_key
 from flaneur.formats.report import report_html, report_pdf, with_seal
 from flaneur.jobs import signing
 from flaneur.jobs.accounts import check_password
@@ -56,7 +56,7 @@ def sign(job_id: int, json: SignInput) -> Changed:
     pem = signing_key()
     check_password(database(), str(current_user.login), json.password, address())
     with changing(job_id, json.version, even_released=True) as work:
-        depot = shop_of(work.session, settings()).name
+        depot = shop_of(work.session).name
         return changed(work, signing.sign(work, pem, depot, json.left_over))
 
 

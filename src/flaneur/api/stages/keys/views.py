@@ -48,7 +48,7 @@ class KeyIn(In):
 def _keys() -> Keys:
     with transaction(database()) as session:
         lines = [KeyLine.model_validate(k, from_attributes=True) for k in trusted_keys(session)]
-        name = shop_of(session, settings()).name
+        name = shop_of(session).name
     return Keys(depot=name, own_key=own_public_key(settings().signing_key_file), trusted=lines)
 
 

@@ -16,7 +16,7 @@ class ShopIn(In):
 
     name: Annotated[str, Written(120, 2)]
     job_prefix: Annotated[str, Field(pattern=r"^[A-Z][A-Z0-9]{0,11}$")]
-    currency: Annotated[str, Written(12, 1)]
+    currency: Annotated[str, Written(12)]
     time_zone: Annotated[str, Written(60, 1)]
 
 

@@ -39,7 +39,7 @@ def _last_backup() -> dict[str, Any]:
 
 def _out() -> ShopOut:
     with transaction(database()) as session:
-        shop = shop_of(session, settings())
+        shop = shop_of(session)
     backup, folder = _last_backup() if settings().data else {}, settings().data
     return ShopOut(
         name=shop.name,

@@ -174,6 +174,16 @@ def read_meter(engine_id: int, json: MeterIn) -> Units:
     return _all()
 
 
+@blueprint.post(f"{ENGINE}/meter/strike")
+@checked(resp=CHANGED)
+def strike_reading(engine_id: int, json: Nothing) -> Units:
+    """Strike the last reading of an engine's meter, which was read or typed wrong."""
+    del json
+    with transaction(database(), person()) as session:
+        jobs.strike_last_reading(session, engine_id, by_name())
+    return _all()
+
+
 @blueprint.post("/api/places")
 @checked(resp=CHANGED)
 def add_place(json: PlaceIn) -> Units:

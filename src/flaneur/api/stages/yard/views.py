@@ -8,7 +8,7 @@ from flaneur.api.security import by_name, person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.stages.yard.models import JobLine, NewJob, Yard
-from flaneur.api.work import database, settings, units_out
+from flaneur.api.work import database, units_out
 from flaneur.core.job.progress import STAGES
 from flaneur.jobs.opening import open_job
 from flaneur.store.database import transaction
@@ -45,7 +45,7 @@ def start_job(json: NewJob) -> Changed:
     """Open a job on a unit."""
     with transaction(database(), person()) as session:
         unit = unit_by_id(session, json.unit_id)
-        prefix = shop_of(session, settings()).job_prefix
+        prefix = shop_of(session).job_prefix
         job = open_job(session, unit, by_name(), prefix, json.engine_id or 0)
         return Changed(
             id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}."

@@ -1,0 +1,12 @@
+"""For what answers verdicts: books are compiled before the socket is there, so that nobody waits
+for them afterwards.
+"""
+
+from typing import Any
+
+from flaneur.jobs.warming import warm
+
+
+def on_starting(server: Any) -> None:
+    """Compile the depot's books."""
+    warm(server.app.wsgi().config["SETTINGS"].database_url)
