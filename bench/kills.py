@@ -6,7 +6,6 @@ acknowledged is lost or there twice.
 import json
 import os
 import signal
-import subprocess
 import tempfile
 import threading
 import time
@@ -56,20 +55,36 @@ class Parts:
 
     def pids(self) -> dict[str, int]:
         """The process of every part, at one look; nought where there is none."""
-        told = subprocess.run(["ps", "-eo", "pid=,ppid=,args="], capture_output=True, text=True)
-        rows = [line.split(maxsplit=2) for line in told.stdout.splitlines()]
+        rows = self._running()
         keeper, proxy = self._number("supervisor.pid"), self._number("front.pid")
+        found = dict.fromkeys(KEPT, 0)
+        for pid, (parent, words) in rows.items():
+            of = next((part for part in KEPT if part in words), None)
+            if of and of not in rows.get(parent, (0, ""))[1]:
+                found[of] = pid
 
-        def child(of: int, words: str = "") -> int:
-            found = (int(r[0]) for r in rows if int(r[1]) == of and words in r[-1])
-            return next(found, 0) if of else 0
+        def worker(of: int) -> int:
+            with suppress(OSError, IndexError):
+                return int(Path(f"/proc/{of}/task/{of}/children").read_text().split()[0])
+            return 0
 
-        alive = {int(row[0]) for row in rows}
-        found = {part: child(keeper, part) for part in KEPT}
-        found |= {f"{part}'s worker": child(found[part]) for part in KEPT[:4]}
-        found |= {"proxy": proxy, "proxy's worker": child(proxy), "supervisor": keeper}
+        found |= {f"{part}'s worker": worker(found[part]) for part in KEPT[:4]}
+        found |= {"proxy": proxy, "proxy's worker": worker(proxy), "supervisor": keeper}
         found["postmaster"] = self._number("db/data/postmaster.pid")
-        return {part: pid if pid in alive else 0 for part, pid in found.items()}
+        return {part: pid if Path(f"/proc/{pid}").exists() else 0 for part, pid in found.items()}
+
+    def _running(self) -> dict[int, tuple[int, str]]:
+        """Parent and words of every process kept for this product that does not wait its turn."""
+        mark, rows = f"FLANEUR_KEPT={self.data}".encode(), dict[int, tuple[int, str]]()
+        for folder in Path("/proc").glob("[0-9]*"):
+            with suppress(OSError):
+                if mark not in (folder / "environ").read_bytes().split(b"\0"):
+                    continue
+                words = (folder / "cmdline").read_bytes().replace(b"\0", b" ").decode()
+                parent = int((folder / "stat").read_text().rsplit(")", 1)[1].split()[1])
+                if "serving.once" not in words:
+                    rows[int(folder.name)] = (parent, words)
+        return rows
 
     def pid(self, part: str) -> int:
         """The process of one part."""

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from flaneur.core.drive.arm import clock_to_heading
 from flaneur.core.drive.chain import NEW, ChainDrive, ChainWear
 from flaneur.core.drive.loop import TWO_PI, Path
-from flaneur.core.errors import BookError
+from flaneur.core.errors import BookError, Fault
 
 
 @dataclass(frozen=True)
@@ -148,7 +148,7 @@ def slopes(drive: ChainDrive, push: Push, wear: ChainWear = NEW) -> Slopes:
         if drive.arm_id in path.dropped:
             raise BookError(
                 f"The {drive.arm.name} does not touch the {drive.chain.name}.",
-                [f"arms.{drive.arm_id}: not touched"],
+                [Fault(f"arms.{drive.arm_id}", "not touched")],
             )
         by_plunger, along = rates(_plunger_push(drive, plunger, path))
         per_plunger = -links / by_plunger
