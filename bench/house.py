@@ -98,9 +98,9 @@ class Served:
 
 
 @contextmanager
-def served() -> Iterator[Served]:
+def served(folder: Path = ROOT / ".run") -> Iterator[Served]:
     """The product as its one command serves it, with fresh demo data on ports of its own."""
-    data = ROOT / ".run" / f"bench-served-{time.time_ns()}"
+    data = folder / f"bench-served-{time.time_ns()}"
     names = ("FLANEUR_PORT", "FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
     ports = {name: str(free_port()) for name in names}
     errors = (ROOT / ".run" / "bench-served.log").open(

@@ -14,7 +14,7 @@ from urllib.parse import urlsplit
 
 import numpy as np
 
-from bench import kills
+from bench import disk, kills
 from bench.figure import Figure, at_least, at_most, for_information, machine_factor
 from bench.house import BOOK, Served, served
 from bench.tablets import Answered, Line, Tablet, all_at_once, busy, tablets
@@ -32,6 +32,9 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     with served() as product:
         yield from measure(product, is_tiny)
         yield from kills.measure(product, machine_factor(), is_tiny)
+        yield from disk.restored(product)
+    if not is_tiny:
+        yield from disk.filled(machine_factor())
 
 
 def measure(product: Served, is_tiny: bool) -> Iterator[Figure]:

@@ -1,6 +1,5 @@
 """A backup of a running server, and the same server from it in an empty place."""
 
-import hashlib
 import os
 import subprocess
 from collections.abc import Iterator
@@ -8,9 +7,8 @@ from pathlib import Path
 
 import pytest
 from demo.walk import plunger_sheet
-from sqlalchemy import create_engine, inspect, text
 from tests.api.conftest import open_house
-from tests.support.cluster import ROOT, Cluster, free_port
+from tests.support.cluster import ROOT, Cluster, contents, free_port
 from tests.support.depot import furnish
 
 from flaneur.simulation.server import Server
@@ -25,24 +23,6 @@ def run(script: str, file: Path, data: Path, port: int) -> subprocess.CompletedP
     environment = {**os.environ, "FLANEUR_DATA": str(data), "FLANEUR_DB_PORT": str(port)}
     command = [ROOT / "script" / script, file]
     return subprocess.run(command, env=environment, capture_output=True, text=True, timeout=120)
-
-
-def contents(cluster: Cluster) -> dict[str, str]:
-    """A hash of every row of every table, by table."""
-    engine = create_engine(cluster.url("setup"))
-    with engine.connect() as connection:
-        found = {
-            table: hashlib.sha256(
-                "\n".join(
-                    connection.execute(
-                        text(f'SELECT t::text FROM "{table}" t ORDER BY t::text')
-                    ).scalars()
-                ).encode()
-            ).hexdigest()
-            for table in inspect(engine).get_table_names()
-        }
-    engine.dispose()
-    return found
 
 
 @pytest.fixture(scope="module")
@@ -89,7 +69,7 @@ def test_everything_comes_back_table_by_table(running: Cluster, backup: Path, pl
     assert done.returncode == 0, done.stderr
     other.run("start", "quick")
     try:
-        before, after = contents(running), contents(other)
+        before, after = contents(running.url("setup")), contents(other.url("setup"))
         assert len(before) > 15
         assert before == after
         with one_look(running.url("app")) as here, one_look(other.url("app")) as there:
@@ -121,7 +101,7 @@ def test_nothing_is_written_over(running: Cluster, backup: Path, place: Path) ->
     done = run("restore", backup, place / "one", running.port)
     assert done.returncode == 1
     assert "nothing was changed" in done.stderr
-    assert contents(running)["job"]
+    assert contents(running.url("setup"))["job"]
 
 
 def test_a_server_that_is_not_there_leaves_no_file(place: Path) -> None:

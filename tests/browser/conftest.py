@@ -47,6 +47,7 @@ def product() -> Iterator[Product]:
         "FLANEUR_LINK_PORT": str(free_port()),
         "FLANEUR_DB_PORT": str(db_port),
         "FLANEUR_DATA": str(data),
+        "FLANEUR_COMPILE_AHEAD": "false",  # most tests ask for one book
     }
     log = (ROOT / ".run" / f"browser-{os.getpid()}.log").open("w+")
     server = subprocess.Popen(

@@ -2,7 +2,7 @@
 that none is broken. Figures mean nothing here.
 """
 
-from bench import api, load, pages, turning
+from bench import api, disk, load, pages, turning
 from bench.house import Served
 from tests.browser.conftest import Product
 
@@ -25,3 +25,8 @@ def test_a_workshops_load_runs_and_everybody_is_answered(product: Product) -> No
     answered = [f for f in figures if "answered well" in f.name]
     assert len(answered) == 4
     assert all(f.holds for f in answered), answered
+
+
+def test_a_backup_is_brought_in_elsewhere(product: Product) -> None:
+    figures = list(disk.restored(Served(product.address, product.data)))
+    assert [f.name for f in figures if not f.holds] == []

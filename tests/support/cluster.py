@@ -1,5 +1,6 @@
 """A PostgreSQL of one's own: started, cloned from a migrated template, stopped at once."""
 
+import hashlib
 import os
 import shutil
 import socket
@@ -9,7 +10,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from sqlalchemy import Engine, create_engine, make_url, text
+from sqlalchemy import Engine, create_engine, inspect, make_url, text
 
 from flaneur.store.database import connect
 from flaneur.store.migrate import migrate
@@ -89,6 +90,19 @@ class Cluster:
     def owner_of(self, url: str) -> Engine:
         """The same database as its owner, who may bend what the application may not."""
         return create_engine(self.owner_url(url))
+
+
+def contents(url: str) -> dict[str, str]:
+    """A hash of every row of every table, by table."""
+    engine = create_engine(url)
+    with engine.connect() as connection:
+        rows = {
+            table: connection.execute(text(f'SELECT t::text FROM "{table}" t ORDER BY 1')).scalars()
+            for table in inspect(engine).get_table_names()
+        }
+        found = {t: hashlib.sha256("\n".join(r).encode()).hexdigest() for t, r in rows.items()}
+    engine.dispose()
+    return found
 
 
 def cluster_of(url: str) -> Cluster:

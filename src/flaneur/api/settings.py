@@ -59,6 +59,9 @@ class Settings(BaseSettings):
     proxies: int = Field(
         default=0, description="reverse proxies before the application; script/server has one"
     )
+    compile_ahead: bool = Field(
+        default=True, description="whether books are compiled at the start, or when first asked for"
+    )
     web_dist: str = Field(default="web/dist", description="folder of the built front end")
 
     @staticmethod

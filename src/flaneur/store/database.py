@@ -20,16 +20,28 @@ class JobClosed(FlaneurError):
     code = ErrorCode.JOB_SIGNED
 
 
+# How long the database works on one statement, waits for what another holds, and keeps a
+# transaction nobody goes on with; ms. Past it the statement fails, with whatever it belonged to.
+TIMEOUTS = {
+    "statement_timeout": 60_000,
+    "lock_timeout": 15_000,
+    "idle_in_transaction_session_timeout": 600_000,
+}
+
+
 def connect(url: str) -> Engine:
-    """A pool that notices a restarted database and gives up waiting after a few seconds. What was
-    typed stays out of logs.
+    """A pool that notices a restarted database and gives up waiting after a few seconds; no
+    statement holds others up for longer than TIMEOUTS. What was typed stays out of logs.
     """
     engine = create_engine(
         url,
         pool_size=8,
         pool_timeout=5,
         hide_parameters=True,
-        connect_args={"connect_timeout": 3},
+        connect_args={
+            "connect_timeout": 3,
+            "options": " ".join(f"-c {name}={ms}" for name, ms in TIMEOUTS.items()),
+        },
     )
     event.listen(engine, "checkout", _still_there)
     return engine

@@ -8,5 +8,6 @@ from flaneur.jobs.warming import warm
 
 def post_worker_init(worker: Any) -> None:
     """Compile the depot's books in the background."""
-    url = worker.app.wsgi().config["SETTINGS"].database_url
-    threading.Thread(target=warm, args=(url,), daemon=True).start()
+    settings = worker.app.wsgi().config["SETTINGS"]
+    if settings.compile_ahead:
+        threading.Thread(target=warm, args=(settings.database_url,), daemon=True).start()

@@ -9,4 +9,6 @@ from flaneur.jobs.warming import warm
 
 def on_starting(server: Any) -> None:
     """Compile the depot's books."""
-    warm(server.app.wsgi().config["SETTINGS"].database_url)
+    settings = server.app.wsgi().config["SETTINGS"]
+    if settings.compile_ahead:
+        warm(settings.database_url)
