@@ -30,6 +30,7 @@ import { Verdict } from "../stages/verdict/Verdict";
 import { JobShell } from "./JobShell";
 import { Overdue } from "./Overdue";
 import { SignIn } from "./SignIn";
+import { Main } from "./place";
 
 /** Any other address inside a job leads to its first stage. */
 function ToIntake() {
@@ -40,9 +41,9 @@ export function App() {
   const me = useQuery(meQuery);
   if (!me.data)
     return (
-      <main style={{ padding: 24 }}>
+      <Main>
         <Waiting error={me.error} what="who you are" />
-      </main>
+      </Main>
     );
   return (
     <>

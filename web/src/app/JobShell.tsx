@@ -11,6 +11,7 @@ import { Notebook } from "./Notebook";
 import { Tab } from "./place";
 import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
+import { Ends } from "../kit/text";
 
 const Frame = styled.div`
   display: grid;
@@ -71,6 +72,10 @@ const EngineLinks = styled.nav`
     background: var(--enamel-tint);
   }
 `;
+const Stages = styled.nav`
+  display: flex;
+  flex-wrap: wrap;
+`;
 const Next = styled.div`
   border: 2px solid var(--enamel);
   padding: 8px 10px;
@@ -107,7 +112,7 @@ export function JobShell() {
   return (
     <Frame>
       <TopBar>
-        <nav aria-label="Stages of the job" style={{ display: "flex", flexWrap: "wrap" }}>
+        <Stages aria-label="Stages of the job">
           {STAGES.map((s, i) => (
             <Tab key={s.id} to={`/jobs/${id}/${s.id}`}>
               <small aria-hidden>{i + 1}</small>
@@ -119,7 +124,7 @@ export function JobShell() {
               )}
             </Tab>
           ))}
-        </nav>
+        </Stages>
       </TopBar>
       {!data ? (
         <Main>
@@ -160,12 +165,12 @@ export function JobShell() {
             <Outlet />
           </Main>
           <Book aria-label="Notebook" tabIndex={0}>
-            <div style={{ display: "flex", justifyContent: "space-between", alignItems: "center" }}>
+            <Ends $align="center">
               <h2>Notebook</h2>
               <Button onPress={() => void onUndo()} isDisabled={!data.can_undo}>
                 Undo
               </Button>
-            </div>
+            </Ends>
             <TroubleNote trouble={trouble} />
             <Notebook entries={data.notebook} />
           </Book>

@@ -2,6 +2,7 @@ import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
 import { clock } from "../kit/words";
+import { Told } from "../kit/text";
 
 const Page = styled.ol`
   list-style: none;
@@ -26,9 +27,9 @@ export function Notebook({ entries }: { entries: Schemas["NotebookEntry"][] }) {
     <Page>
       {[...entries].reverse().map((e) => (
         <Entry key={e.id} $gone={e.is_reversed}>
-          <Soft as="div" style={{ fontSize: 13 }}>
+          <Told $tone="soft" $size={13}>
             {clock(e.at)} · {e.by}
-          </Soft>
+          </Told>
           {e.words}
         </Entry>
       ))}

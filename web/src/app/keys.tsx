@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import styled from "styled-components";
 import { Sheet } from "../kit/page";
 import { STAGES } from "./stages";
 
@@ -22,6 +23,19 @@ export function useKeys(keys: Record<string, () => void>) {
   }, []);
 }
 
+const Pairs = styled.dl`
+  display: grid;
+  grid-template-columns: repeat(4, auto 1fr);
+  gap: 4px 12px;
+  margin: 0;
+  dt {
+    font-weight: 700;
+  }
+  dd {
+    margin: 0;
+  }
+`;
+
 export function KeyList() {
   const lines: [string, string][] = [
     ...STAGES.map((s, i): [string, string] => [String(i + 1), s.name]),
@@ -32,23 +46,12 @@ export function KeyList() {
   return (
     <Sheet aria-label="Keys">
       <h2>Keys</h2>
-      <dl
-        style={{
-          display: "grid",
-          gridTemplateColumns: "repeat(4, auto 1fr)",
-          gap: "4px 12px",
-          margin: 0,
-        }}
-      >
+      <Pairs>
         {lines.map(([key, what]) => [
-          <dt key={key} style={{ fontWeight: 700 }}>
-            {key}
-          </dt>,
-          <dd key={`${key} what`} style={{ margin: 0 }}>
-            {what}
-          </dd>,
+          <dt key={key}>{key}</dt>,
+          <dd key={`${key} what`}>{what}</dd>,
         ])}
-      </dl>
+      </Pairs>
     </Sheet>
   );
 }

@@ -1,9 +1,9 @@
 import { useState, type KeyboardEvent } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
-import { Soft } from "../kit/page";
 import { markShape } from "./turn/shapes";
 import { outline } from "./turn/walk";
+import { Told } from "../kit/text";
 
 const Picture = styled.svg`
   width: 100%;
@@ -119,17 +119,19 @@ export function DriveFace({
           </Picture>
         ),
       )}
-      <Soft style={{ fontSize: 12 }}>
+      <Told $tone="soft" $size={13}>
         Filled: intake and idler. Open: exhaust. Dashed: the second bank.
-      </Soft>
+      </Told>
       {shown.length > 0 && (
         <States aria-label="Parts that matter now">
           {shown.map((s) => (
-            <li key={s.part} style={{ color: look(s.part).color }}>
+            <Told as="li" key={s.part} $colour={look(s.part).color}>
               <span aria-hidden>{look(s.part).mark} </span>
-              <span style={{ color: "var(--ink)" }}>{names.get(s.part)}</span>:{" "}
-              <strong>{s.words}</strong>
-            </li>
+              <Told as="span" $tone="ink">
+                {names.get(s.part)}
+              </Told>
+              : <strong>{s.words}</strong>
+            </Told>
           ))}
         </States>
       )}

@@ -1,3 +1,4 @@
+import styled from "styled-components";
 import type { ReactNode } from "react";
 
 const steel = { fill: "var(--enamel-tint)", stroke: "var(--enamel)", strokeWidth: 2 };
@@ -277,11 +278,15 @@ const DRAWINGS: Record<string, ReactNode> = {
   ),
 };
 
+const Ground = styled.svg`
+  max-width: 420px;
+`;
+
 /** Where to measure: one plain picture a worksheet. */
 export function MeasureDrawing({ drawing, label }: { drawing: string; label: string }) {
   return (
-    <svg viewBox="0 0 360 200" width="100%" style={{ maxWidth: 420 }} role="img" aria-label={label}>
+    <Ground viewBox="0 0 360 200" width="100%" role="img" aria-label={label}>
       {DRAWINGS[drawing]}
-    </svg>
+    </Ground>
   );
 }

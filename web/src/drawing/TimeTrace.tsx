@@ -1,3 +1,4 @@
+import styled from "styled-components";
 import type { Schemas } from "../api/client";
 
 const WIDTH = 780;
@@ -15,6 +16,11 @@ interface Props {
   channel: string;
 }
 
+const Ground = styled.svg`
+  display: block;
+  touch-action: none;
+`;
+
 /**
  * Channels along time: the book's edges as ghosts, found edges as ticks, the cursor, and what is
  * measured or left out.
@@ -30,12 +36,7 @@ export function TimeTrace({ seen, view, cursor, mark, leftOut, channel }: Props)
     (t) => t <= stop,
   );
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${bottom + 24}`}
-      width="100%"
-      style={{ display: "block", touchAction: "none" }}
-      aria-hidden
-    >
+    <Ground viewBox={`0 0 ${WIDTH} ${bottom + 24}`} width="100%" aria-hidden>
       <clipPath id="lanes">
         <rect x={LEFT} y={0} width={WIDTH - LEFT - TRACE.right} height={bottom + 24} />
       </clipPath>
@@ -130,7 +131,7 @@ export function TimeTrace({ seen, view, cursor, mark, leftOut, channel }: Props)
           {c.short}
         </text>
       ))}
-    </svg>
+    </Ground>
   );
 }
 

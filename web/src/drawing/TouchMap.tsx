@@ -1,3 +1,4 @@
+import styled from "styled-components";
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../api/client";
 import { late } from "../kit/words";
@@ -18,6 +19,12 @@ interface Props {
   span: number;
 }
 const [W, H, LEFT, TOP, BOTTOM] = [900, 470, 84, 26, 34];
+
+const Ground = styled.svg`
+  display: block;
+  touch-action: none;
+  cursor: crosshair;
+`;
 
 /**
  * Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe
@@ -75,11 +82,10 @@ export function TouchMap({
         .filter((t) => Math.abs(t.late) < span)
     : [];
   return (
-    <svg
+    <Ground
       ref={svg}
       viewBox={`0 0 ${W} ${H}`}
       width="100%"
-      style={{ display: "block", touchAction: "none", cursor: "crosshair" }}
       role="group"
       aria-label="Touch map"
       onPointerDown={onPoint}
@@ -246,7 +252,7 @@ export function TouchMap({
         <circle r={11} fill="var(--pen)" stroke="var(--on-pen)" strokeWidth={2} />
         <path d="M-17 0h34M0 -17v34" stroke="var(--ink)" strokeWidth={1.6} />
       </g>
-    </svg>
+    </Ground>
   );
 }
 

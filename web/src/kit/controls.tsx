@@ -13,7 +13,10 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 
-const Base = styled(AriaButton)<{ $look: "main" | "plain" | "stop" }>`
+/** `next` is the press that leads on: the largest of its page. */
+export type Look = "next" | "main" | "plain" | "stop";
+
+const Base = styled(AriaButton)<{ $look: Look }>`
   min-height: 48px;
   padding: 8px 18px;
   border: 1.5px solid var(--enamel);
@@ -24,10 +27,17 @@ const Base = styled(AriaButton)<{ $look: "main" | "plain" | "stop" }>`
   background: transparent;
   color: var(--enamel);
   ${({ $look }) =>
-    $look === "main" &&
+    ($look === "main" || $look === "next") &&
     css`
       background: var(--enamel);
       color: var(--on-enamel);
+    `}
+  ${({ $look }) =>
+    $look === "next" &&
+    css`
+      min-height: 60px;
+      font-size: 20px;
+      white-space: normal;
     `}
   ${({ $look }) =>
     $look === "stop" &&
@@ -44,12 +54,14 @@ const Base = styled(AriaButton)<{ $look: "main" | "plain" | "stop" }>`
   }
 `;
 
-export function Button({
-  look = "plain",
-  ...props
-}: ButtonProps & { look?: "main" | "plain" | "stop" }) {
+export function Button({ look = "plain", ...props }: ButtonProps & { look?: Look }) {
   return <Base $look={look} {...props} />;
 }
+
+/** A button at the level of a field that has a hint below it. */
+export const Beside = styled(Button)`
+  margin-bottom: 23px;
+`;
 
 const Caption = styled(Label)`
   display: block;

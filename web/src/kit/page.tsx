@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
 import type { Trouble } from "../api/client";
+import { Said } from "./text";
 
 export const Sheet = styled.section`
   background: var(--sheet);
@@ -30,11 +31,11 @@ export const Columns = styled.div<{ $of: string }>`
     grid-template-columns: minmax(0, 1fr);
   }
 `;
-export const Line = styled.div`
+export const Line = styled.div<{ $align?: string; $gap?: string; $keeps?: boolean }>`
   display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: end;
+  flex-wrap: ${({ $keeps }) => ($keeps ? "nowrap" : "wrap")};
+  gap: ${({ $gap }) => $gap ?? "10px"};
+  align-items: ${({ $align }) => $align ?? "end"};
 `;
 export const Soft = styled.p`
   color: var(--soft);
@@ -46,10 +47,9 @@ export const Unit = styled.span`
   font-size: 0.72em;
   margin-left: 0.15em;
 `;
-export const Big = styled.strong`
-  font-size: 32px;
+/** The figure that matters. */
+export const Big = styled(Said).attrs(({ $size }) => ({ $size: $size ?? 32 }))`
   line-height: 1.1;
-  font-weight: 700;
 `;
 
 const Stop = styled.div`

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../api/client";
@@ -9,6 +9,7 @@ import { TopBar } from "../app/TopBar";
 import { STAGES } from "../app/stages";
 import { Button } from "../kit/controls";
 import { Line, Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
+import { FilePick } from "../kit/files";
 
 const Lanes = styled.ol`
   list-style: none;
@@ -28,6 +29,12 @@ const Lane = styled.li<{ $empty: boolean }>`
   gap: 8px;
   align-content: start;
   min-width: 0;
+`;
+const InWork = styled(Link)`
+  white-space: nowrap;
+`;
+const LaneName = styled.h2`
+  font-size: 16px;
 `;
 const Card = styled(Link)`
   display: grid;
@@ -74,7 +81,6 @@ export function Yard() {
   const me = useQuery(meQuery);
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const picker = useRef<HTMLInputElement>(null);
   const [trouble, setTrouble] = useState<Trouble | null>(null);
 
   async function go(work: Promise<Schemas["Changed"]>) {
@@ -116,9 +122,9 @@ export function Yard() {
                 const here = open.filter((j) => j.stage === s.id);
                 return (
                   <Lane key={s.id} $empty={!here.length}>
-                    <h2 style={{ fontSize: 16 }}>
+                    <LaneName>
                       {s.name} <Soft as="span">{here.length || "–"}</Soft>
-                    </h2>
+                    </LaneName>
                     {here.map((j) => (
                       <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
                         <strong>{j.unit}</strong>
@@ -149,9 +155,7 @@ export function Yard() {
                       </Soft>
                     </div>
                     {u.open_job ? (
-                      <Link to={`/jobs/${u.open_job}/intake`} style={{ whiteSpace: "nowrap" }}>
-                        in work
-                      </Link>
+                      <InWork to={`/jobs/${u.open_job}/intake`}>in work</InWork>
                     ) : (
                       <Button
                         onPress={() =>
@@ -186,18 +190,14 @@ export function Yard() {
                   </Soft>
                 </div>
               ))}
-              <input
-                ref={picker}
-                type="file"
-                accept=".json"
-                hidden
-                aria-label="Job file"
-                onChange={(e) =>
-                  e.target.files?.[0] && void go(sendFile("/api/import", e.target.files[0]))
-                }
-              />
-              <Line style={{ marginTop: 8, alignItems: "center" }}>
-                <Button onPress={() => picker.current?.click()}>Bring in a job file</Button>
+              <Line $align="center">
+                <FilePick
+                  label="Job file"
+                  accept={[".json"]}
+                  onFiles={([file]) => file && void go(sendFile("/api/import", file))}
+                >
+                  Bring in a job file
+                </FilePick>
                 <Link to="/seals">Whose seals count here</Link>
               </Line>
             </section>

@@ -4,7 +4,6 @@ import styled from "styled-components";
 import { bookQuery } from "../../api/bookQueries";
 import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
-import { Soft } from "../../kit/page";
 
 const Tabs = styled.nav`
   display: flex;
@@ -18,6 +17,13 @@ const VIEWS = [
   ["touch", "Touch map"],
   ["sheet", "Position sheet"],
 ] as const;
+
+const BookName = styled.span`
+  align-self: center;
+  padding-left: 10px;
+  color: var(--soft);
+  font-size: 14px;
+`;
 
 /** One engine book: its views along the top. */
 export function BookShell() {
@@ -35,9 +41,7 @@ export function BookShell() {
               {name}
             </Tab>
           ))}
-          <Soft as="span" style={{ alignSelf: "center", paddingLeft: 10 }}>
-            {book.data?.name}
-          </Soft>
+          <BookName>{book.data?.name}</BookName>
         </Tabs>
       </TopBar>
       <Main>

@@ -2,7 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { bookQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
-import { Big, CareNote, Columns, Sheet, Soft, StageHead, StopNote, Waiting } from "../../kit/page";
+import {
+  Big,
+  CareNote,
+  Columns,
+  Sheet,
+  Soft,
+  Stack,
+  StageHead,
+  StopNote,
+  Waiting,
+} from "../../kit/page";
 import { Checks } from "./Checks";
 
 /** A book laid open: does it hold, what it says, and where each figure stands in the file. */
@@ -80,7 +90,7 @@ export function BookView() {
       </Columns>
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         <Marks marks={b.marks.filter((m) => m.is_timing)} title="Timing marks" />
-        <div style={{ display: "grid", gap: 14 }}>
+        <Stack>
           <CareNote title="Not timing marks">
             {b.marks
               .filter((m) => !m.is_timing)
@@ -99,7 +109,7 @@ export function BookView() {
               </div>
             ))}
           </Sheet>
-        </div>
+        </Stack>
       </Columns>
       <Sheet>
         <h2>

@@ -7,6 +7,7 @@ import { TopBar } from "../../app/TopBar";
 import { Soft, StageHead, Waiting } from "../../kit/page";
 import { Examine } from "./Examine";
 import { Adopt } from "./TakeIn";
+import { Said, Told } from "../../kit/text";
 
 const List = styled.ul`
   list-style: none;
@@ -58,7 +59,7 @@ export function Books() {
             {books.data.books.map((b) => (
               <li key={b.id}>
                 <Card to={`/books/${b.id}/face`}>
-                  <strong style={{ fontSize: 19 }}>{b.name}</strong>
+                  <Said $size={19}>{b.name}</Said>
                   <span>{b.kind}</span>
                   <Soft as="span">
                     {b.chains} {b.chains === 1 ? "chain" : "chains"}, {b.links} links ·{" "}
@@ -68,18 +69,18 @@ export function Books() {
                     · revision {b.revision}
                   </Soft>
                   {!b.knows_clearance && (
-                    <span style={{ color: "var(--ochre)" }}>
+                    <Told as="span" $tone="care">
                       ▲ clearance unknown: treat as touching
-                    </span>
+                    </Told>
                   )}
                   {b.is_adopted ? (
                     <Soft as="span">
                       {b.units.length ? b.units.join(", ") : "No unit carries it."}
                     </Soft>
                   ) : (
-                    <span style={{ color: "var(--ochre)" }}>
+                    <Told as="span" $tone="care">
                       ▲ brought by {b.came_by}; serves no new job until a lead says so
-                    </span>
+                    </Told>
                   )}
                 </Card>
                 {!b.is_adopted && <Adopt book={b.id} name={b.name} />}

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Check, Choice } from "../../kit/controls";
 import { Big, CareNote, Line, Sheet, Soft, Waiting } from "../../kit/page";
 import { Select } from "../../kit/Select";
+import { SaidAlone } from "../../kit/text";
 
 /**
  * What is asked: chains off (all until one is chosen), the book's way of holding, phasers seen in
@@ -97,7 +98,7 @@ function Answer({ view, data }: { view: Schemas["OffView"]; data: Schemas["Clear
     <>
       <div role="status">
         {isNone ? (
-          <Big style={{ color: "var(--red)" }}>■ Do not turn the crank</Big>
+          <Big $tone="stop">■ Do not turn the crank</Big>
         ) : (
           <Far>
             <div>
@@ -131,14 +132,10 @@ function Answer({ view, data }: { view: Schemas["OffView"]; data: Schemas["Clear
         <Cam key={s.name}>
           <strong>{s.name}</strong> {s.words}.
           {s.meets.length > 0 && (
-            <strong style={{ color: "var(--red)", display: "block" }}>
-              ■ hold it before the chain comes off
-            </strong>
+            <SaidAlone $tone="stop">■ hold it before the chain comes off</SaidAlone>
           )}
           {s.may_move && s.meets.length === 0 && (
-            <strong style={{ color: "var(--ochre)", display: "block" }}>
-              ▲ fingers clear as the chain comes off
-            </strong>
+            <SaidAlone $tone="care">▲ fingers clear as the chain comes off</SaidAlone>
           )}
         </Cam>
       ))}

@@ -1,5 +1,6 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
+import { PlainList, Said } from "../../kit/text";
 
 const Row = styled.li<{ $holds: boolean }>`
   display: grid;
@@ -26,13 +27,13 @@ const Row = styled.li<{ $holds: boolean }>`
 export function Checks({ checks }: { checks: Schemas["BookCheckLine"][] }) {
   const sorted = [...checks].sort((a, b) => Number(a.holds) - Number(b.holds));
   return (
-    <ul style={{ listStyle: "none", margin: 0, padding: 0 }} aria-label="Checks of the book">
+    <PlainList aria-label="Checks of the book">
       {sorted.map((c, i) => (
         <Row key={`${c.path}${i}`} $holds={c.holds}>
-          <strong style={{ color: c.holds ? "var(--enamel)" : "var(--red)" }}>
+          <Said $tone={c.holds ? "fine" : "stop"}>
             {c.holds ? "✓" : "✕"}
             <span hidden>{c.holds ? "holds" : "fault"}</span>
-          </strong>
+          </Said>
           <code>{c.path}</code>
           <span>
             {c.found}
@@ -45,6 +46,6 @@ export function Checks({ checks }: { checks: Schemas["BookCheckLine"][] }) {
           </span>
         </Row>
       ))}
-    </ul>
+    </PlainList>
   );
 }

@@ -14,12 +14,14 @@ import {
   Line,
   Sheet,
   Soft,
+  Stack,
   StageHead,
   StopNote,
   Unit,
   Waiting,
 } from "../../kit/page";
 import { Select } from "../../kit/Select";
+import { Told } from "../../kit/text";
 
 const Stage = styled.div`
   background: var(--sheet);
@@ -95,7 +97,7 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
             label={`Counting links of the ${chain.name}`}
           />
         </Stage>
-        <div style={{ display: "grid", gap: 12 }}>
+        <Stack $gap={12}>
           <Sheet>
             <Select
               label="Count from mark to mark, in running direction"
@@ -111,7 +113,7 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
             </Soft>
             <div>
               <Counted aria-label="Links counted">{upTo}</Counted>
-              <Unit style={{ fontSize: 20 }}>
+              <Unit>
                 of {count.links} {chain.is_belt ? "teeth" : "links"}
               </Unit>
             </div>
@@ -151,7 +153,7 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
             </div>
             {count.beside && <Soft>{count.beside}</Soft>}
           </Sheet>
-        </div>
+        </Stack>
       </Columns>
     </>
   );
@@ -162,9 +164,9 @@ function Meaning({ mine, count }: { mine: string; count: Schemas["CountLine"] })
   const n = Number(mine);
   if (!isCount(n))
     return (
-      <p role="alert" style={{ color: "var(--red)" }}>
+      <Told role="alert" $tone="stop">
         Read “{mine}”, expected a whole number of links.
-      </p>
+      </Told>
     );
   const meaning = count.meanings.find((m) => m.counted === n);
   if (meaning?.is_right)

@@ -5,6 +5,7 @@ import { useKeys } from "../../app/keys";
 import { useCrank, type Turn } from "../../drawing/turn/turn";
 import { Button, Field } from "../../kit/controls";
 import { Line, Soft, Unit } from "../../kit/page";
+import { Rest, Told } from "../../kit/text";
 
 const Deg = styled.output`
   font-size: 52px;
@@ -75,16 +76,16 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
           onGo();
         }}
       >
-        <Line style={{ flexWrap: "nowrap" }}>
-          <div style={{ flex: 1, minWidth: 0 }}>
+        <Line $keeps>
+          <Rest>
             <Field label="Turn on to" value={typed} onChange={setTyped} inputMode="decimal" />
-          </div>
+          </Rest>
           <Button type="submit">Go</Button>
         </Line>
         {wrong && (
-          <p role="alert" style={{ color: "var(--red)", fontSize: 14 }}>
+          <Told role="alert" $tone="stop" $size={14}>
             {wrong}
-          </p>
+          </Told>
         )}
       </form>
       <Button onPress={() => turn.to(turn.service)}>Service position, {turn.service}°</Button>
@@ -102,10 +103,28 @@ function Standing({ turn }: { turn: Turn }) {
   return (
     <Deg aria-label="Crank angle">
       {deg.toFixed(1)}
-      <Unit style={{ fontSize: 20 }}>° of 720</Unit>
+      <Unit>° of 720</Unit>
     </Deg>
   );
 }
+
+const Turns = styled.table`
+  width: 100%;
+  font-size: 15px;
+  border-collapse: collapse;
+  tr {
+    border-top: 1px solid var(--line);
+  }
+  th {
+    text-align: left;
+    font-weight: 400;
+    padding: 4px 0;
+  }
+  td {
+    text-align: right;
+    white-space: nowrap;
+  }
+`;
 
 function TurnedBack({ turn }: { turn: Turn }) {
   const { back } = useCrank(turn);
@@ -146,22 +165,20 @@ export function Returns({ face, turn }: { face: Schemas["TurningFace"]; turn: Tu
   return (
     <div>
       <h2>Marks agree again</h2>
-      <table style={{ width: "100%", fontSize: 15, borderCollapse: "collapse" }}>
+      <Turns>
         <tbody>
           {[...face.turns, { part: "all", name: "All together", turns: face.turns_for_all }].map(
             (line) => (
-              <tr key={line.part} style={{ borderTop: "1px solid var(--line)" }}>
-                <th scope="row" style={{ textAlign: "left", fontWeight: 400, padding: "4px 0" }}>
-                  {line.name}
-                </th>
-                <td style={{ textAlign: "right", whiteSpace: "nowrap" }}>
+              <tr key={line.part}>
+                <th scope="row">{line.name}</th>
+                <td>
                   after <strong>{line.turns}</strong> {line.turns === 1 ? "turn" : "turns"}
                 </td>
               </tr>
             ),
           )}
         </tbody>
-      </table>
+      </Turns>
       <Soft>
         {turns === 0
           ? "Counted in crank turns from the service position."

@@ -1,9 +1,9 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { client, take, Trouble, type Schemas } from "../../api/client";
-import { Button } from "../../kit/controls";
 import { Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Checks } from "./Checks";
 import { TakeIn } from "./TakeIn";
+import { FilePick } from "../../kit/files";
 
 interface Found {
   file: string;
@@ -13,7 +13,6 @@ interface Found {
 
 /** For whoever writes a book: what is wrong with the file, line by line. Nothing is kept. */
 export function Examine() {
-  const picker = useRef<HTMLInputElement>(null);
   const [found, setFound] = useState<Found | null>(null);
   const [trouble, setTrouble] = useState<Trouble | null>(null);
 
@@ -26,7 +25,6 @@ export function Examine() {
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
-    if (picker.current) picker.current.value = "";
   }
   return (
     <Sheet>
@@ -36,15 +34,13 @@ export function Examine() {
         Checking keeps nothing.
       </Soft>
       <div>
-        <input
-          ref={picker}
-          type="file"
-          accept=".yaml,.yml,.txt"
-          hidden
-          aria-label="Book file"
-          onChange={(e) => e.target.files?.[0] && void onFile(e.target.files[0])}
-        />
-        <Button onPress={() => picker.current?.click()}>Choose a book file</Button>
+        <FilePick
+          label="Book file"
+          accept={[".yaml", ".yml", ".txt"]}
+          onFiles={([file]) => file && void onFile(file)}
+        >
+          Choose a book file
+        </FilePick>
       </div>
       <TroubleNote trouble={trouble} />
       {found && (

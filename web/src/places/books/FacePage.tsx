@@ -120,14 +120,14 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
         )}
         {overlay === "off" && (
           <>
-            <div style={{ flex: "0 1 330px", minWidth: 0 }}>
+            <Chooser>
               <Select
                 label="Set wrong"
                 value={at}
                 onChange={setContact}
                 options={book.data.contacts.map((c) => ({ value: c.contact, label: c.name }))}
               />
-            </div>
+            </Chooser>
             <Choice
               label="By"
               value={teeth}
@@ -179,7 +179,7 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
           {chosen && <PartSheet face={face} part={chosen} jobId={jobId} />}
           {overlay === "off" && off.error && <Waiting error={off.error} what="one tooth off" />}
           {overlay === "off" && off.data && (
-            <Sheet style={{ fontSize: 15 }}>
+            <Sheet>
               <OffReport data={off.data} />
             </Sheet>
           )}
@@ -198,6 +198,24 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
     </>
   );
 }
+
+const Chooser = styled.div`
+  flex: 0 1 330px;
+  min-width: 0;
+`;
+const Facts = styled.dl`
+  margin: 0;
+  display: grid;
+  gap: 6px;
+  font-size: 15px;
+  dt {
+    color: var(--soft);
+    font-size: 13px;
+  }
+  dd {
+    margin: 0;
+  }
+`;
 
 /** All that is known of a part: from the book, and on a job what was found. */
 function PartSheet({
@@ -224,14 +242,14 @@ function PartSheet({
           On this engine: <strong>{state}</strong>
         </div>
       )}
-      <dl style={{ margin: 0, display: "grid", gap: 6, fontSize: 15 }}>
+      <Facts>
         {[...known.facts, ...(also?.facts ?? [])].map((f) => (
           <div key={f.label + f.value}>
-            <dt style={{ color: "var(--soft)", fontSize: 13 }}>{f.label}</dt>
-            <dd style={{ margin: 0 }}>{f.value}</dd>
+            <dt>{f.label}</dt>
+            <dd>{f.value}</dd>
           </div>
         ))}
-      </dl>
+      </Facts>
     </Sheet>
   );
 }

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { CareNote, Soft, StopNote } from "../../kit/page";
 import { late } from "../../kit/words";
+import { Ends } from "../../kit/text";
 
 /** What a chain set a tooth wrong would show, looked for where it can be seen. */
 export function OffReport({ data }: { data: Schemas["OffFace"] }) {
@@ -27,10 +28,10 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
       <div>
         <h2>Ladder</h2>
         {off.cams.map((c) => (
-          <div key={c.cam} style={{ display: "flex", justifyContent: "space-between", gap: 8 }}>
+          <Ends key={c.cam}>
             <span>{c.name}</span>
             <strong>{Math.abs(c.late_deg) < 0.05 ? "as the book" : late(c.late_deg)}</strong>
-          </div>
+          </Ends>
         ))}
       </div>
       <div>

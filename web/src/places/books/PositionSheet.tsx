@@ -6,7 +6,7 @@ import { bookQuery, faceQuery } from "../../api/bookQueries";
 import { Turn } from "../../drawing/turn/turn";
 import { TurningDrive } from "../../drawing/turn/TurningDrive";
 import { Button } from "../../kit/controls";
-import { StageHead, Waiting } from "../../kit/page";
+import { Stack, StageHead, Waiting } from "../../kit/page";
 
 const Page = styled.article`
   background: #fff;
@@ -149,7 +149,7 @@ export function PositionSheet() {
               </div>
             ))}
           </Pictures>
-          <div style={{ display: "grid", gap: 10 }}>
+          <Stack $gap={10}>
             <section>
               <h2>Marks</h2>
               <ul>
@@ -187,7 +187,7 @@ export function PositionSheet() {
                 )}
               </ul>
             </section>
-          </div>
+          </Stack>
         </Two>
         <Two>
           <section>

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { Sheet, Soft } from "../../kit/page";
+import { Ruled, Said } from "../../kit/text";
 
 /** Teeth off until valves touch, one line for each cam and kind of valve. */
 export function TeethOff({
@@ -17,20 +18,17 @@ export function TeethOff({
         counts as touching.
       </Soft>
       {kinds.map((k) => (
-        <div
-          key={k.cam_name + k.kind}
-          style={{ borderTop: "1px solid var(--line)", paddingTop: 6 }}
-        >
+        <Ruled key={k.cam_name + k.kind}>
           <div>
             <strong>{k.cam_name}</strong>, {k.kind} valves{" "}
-            {k.is_near && <strong style={{ color: "var(--red)" }}>■ one tooth is enough</strong>}
+            {k.is_near && <Said $tone="stop">■ one tooth is enough</Said>}
           </div>
           <div>
             early: <strong>{k.early}</strong> · late: <strong>{k.late}</strong>
           </div>
           {k.parked && <Soft>with its phaser parked: {k.parked}</Soft>}
           <Soft>{k.words}</Soft>
-        </div>
+        </Ruled>
       ))}
     </Sheet>
   );

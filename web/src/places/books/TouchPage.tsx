@@ -20,6 +20,7 @@ import {
 import { Select } from "../../kit/Select";
 import { ChainsOff, type Off } from "./ChainsOff";
 import { TeethOff } from "./TeethOff";
+import { Said } from "../../kit/text";
 
 /** Where valves would touch, how far the crank may go with chains off, which way cams swing. */
 export function TouchPage() {
@@ -63,7 +64,7 @@ export function TouchPage() {
         </StopNote>
       )}
       <Columns $of="minmax(0, 1fr) 300px">
-        <Sheet style={{ padding: 10 }}>
+        <Sheet>
           <Line>
             <Select
               label="Cam that is late or early"
@@ -172,13 +173,13 @@ function Here({
       </div>
       <div role="status">
         {!map.is_known || !row ? (
-          <strong style={{ color: "var(--ochre)" }}>▲ unknown: treat as touching</strong>
+          <Said $tone="care">▲ unknown: treat as touching</Said>
         ) : holds(row.touches) ? (
-          <strong style={{ color: "var(--red)" }}>■ a valve touches here</strong>
+          <Said $tone="stop">■ a valve touches here</Said>
         ) : holds(row.near) ? (
-          <strong style={{ color: "var(--ochre)" }}>▲ within the reserve: treat as touching</strong>
+          <Said $tone="care">▲ within the reserve: treat as touching</Said>
         ) : (
-          <strong style={{ color: "var(--enamel)" }}>✓ nothing touches here</strong>
+          <Said $tone="fine">✓ nothing touches here</Said>
         )}
       </div>
       {map.is_known && (

@@ -1,10 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { NavLink } from "react-router";
 import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../api/client";
 import { keysQuery, meQuery } from "../../api/queries";
-import { Ground, Main } from "../../app/place";
+import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Button, Field } from "../../kit/controls";
 import { Line, Sheet, Soft, StageHead, TroubleNote, Waiting } from "../../kit/page";
@@ -69,9 +68,9 @@ export function Keys() {
   return (
     <Ground>
       <TopBar>
-        <NavLink to="/" style={{ alignSelf: "center", padding: "12px" }}>
+        <Tab to="/" end>
           Yard
-        </NavLink>
+        </Tab>
       </TopBar>
       <Main>
         <StageHead title="Seals">

@@ -7,6 +7,7 @@ import { Big, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
 import { HardStop } from "./HardStop";
 import { LostRace } from "./LostRace";
 import { StepCard } from "./StepCard";
+import { Rest } from "../../kit/text";
 
 const Track = styled.div`
   display: flex;
@@ -33,6 +34,10 @@ const Item = styled.button<{ $on: boolean }>`
   padding: 4px 8px;
   cursor: pointer;
   border-top: 1px solid var(--line);
+  > :first-child {
+    width: 30px;
+    text-align: right;
+  }
 `;
 
 export function Bench() {
@@ -108,8 +113,8 @@ export function Bench() {
             const record = done.get(s.ref);
             return (
               <Item key={s.ref} $on={s.ref === shown?.ref} onClick={() => setChosen(s.ref)}>
-                <span style={{ width: 30, textAlign: "right" }}>{i + 1}</span>
-                <span style={{ flex: 1 }}>{s.title}</span>
+                <span>{i + 1}</span>
+                <Rest as="span">{s.title}</Rest>
                 <Soft as="span">
                   {record
                     ? record.departure

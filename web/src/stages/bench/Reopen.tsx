@@ -2,7 +2,7 @@ import { useState } from "react";
 import { client, take } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
-import { Line, Soft, TroubleNote } from "../../kit/page";
+import { Line, Soft, Stack, TroubleNote } from "../../kit/page";
 
 /**
  * The way back: a closed step is opened again by a person, with a reason, and with it what rests on
@@ -28,7 +28,7 @@ export function Reopen({ id, step, onOpened }: { id: number; step: string; onOpe
       </Line>
     );
   return (
-    <div style={{ display: "grid", gap: 8 }}>
+    <Stack $gap={8}>
       <Field label="Open it again because" value={reason} onChange={setReason} autoFocus />
       <Soft>
         Steps that rest on it open too; turns by hand and readings after the repair count no more.
@@ -44,6 +44,6 @@ export function Reopen({ id, step, onOpened }: { id: number; step: string; onOpe
         </Button>
         <Button onPress={() => setAsked(false)}>Leave it closed</Button>
       </Line>
-    </div>
+    </Stack>
   );
 }

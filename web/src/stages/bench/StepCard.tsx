@@ -2,13 +2,18 @@ import { useState } from "react";
 import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange, useJob } from "../../api/queries";
-import { Button, Choice, Field } from "../../kit/controls";
+import { Beside, Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Line, Sheet, Soft, Stack, StopNote, TroubleNote } from "../../kit/page";
 import { clock, offered } from "../../kit/words";
 import { stepDraft } from "./LostRace";
 import { Reopen } from "./Reopen";
+import { Told } from "../../kit/text";
 
+const Step = styled(Sheet)`
+  gap: 16px;
+  padding: 22px;
+`;
 const Title = styled.h2`
   font-size: 30px;
   line-height: 1.2;
@@ -77,7 +82,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
     } else setWrong({ result: done, answers });
   }
   return (
-    <Sheet style={{ gap: 16, padding: 22 }}>
+    <Step>
       <div>
         <Soft>
           Step {number} · about {Math.round(step.minutes)} min
@@ -89,16 +94,18 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
       {step.cautions.length > 0 && (
         <StopNote title="Caution">
           {step.cautions.map((c) => (
-            <div key={c} style={{ fontSize: 20 }}>
+            <Told key={c} $size={20}>
               {c}
-            </div>
+            </Told>
           ))}
         </StopNote>
       )}
       <Text>{step.text}</Text>
       {step.note && (
         <CareNote title="Note">
-          <span style={{ fontSize: 18 }}>{step.note}</span>
+          <Told as="span" $size={18}>
+            {step.note}
+          </Told>
         </CareNote>
       )}
       <Looks>
@@ -135,8 +142,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
       {(!record || wrong) && (
         <Line>
           <Button
-            look="main"
-            style={{ minHeight: 60, fontSize: 20 }}
+            look="next"
             onPress={() => void onRecord(null)}
             isDisabled={isBusy || answers.some((a) => !a.trim())}
           >
@@ -144,7 +150,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
           </Button>
         </Line>
       )}
-    </Sheet>
+    </Step>
   );
 }
 
@@ -180,14 +186,13 @@ function Ask({
         hint={asked.hint}
       />
       {escape && (
-        <Button
+        <Beside
           aria-pressed={isEscaped}
-          style={{ marginBottom: 24 }}
           look={isEscaped ? "main" : "plain"}
           onPress={() => onChange(isEscaped ? "" : escape.code)}
         >
           {escape.words}
-        </Button>
+        </Beside>
       )}
     </Line>
   );
@@ -207,9 +212,9 @@ function Closed({
   return (
     <div>
       {record.seen.map((s) => (
-        <p key={s.ask} style={{ fontSize: 20 }}>
+        <Told key={s.ask} $size={20}>
           {s.ok ? "✓" : "■"} <strong>{s.said}</strong> <Soft as="span">{s.words}</Soft>
-        </p>
+        </Told>
       ))}
       {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}
       <Soft>
@@ -234,14 +239,14 @@ function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps)
       {result.seen
         .filter((s) => !s.ok)
         .map((s) => (
-          <div key={s.ask} style={{ fontSize: 20 }}>
+          <Told key={s.ask} $size={20}>
             {s.ask} {s.words}
-          </div>
+          </Told>
         ))}
-      <div style={{ fontSize: 20 }}>
+      <Told $size={20}>
         <strong>Remedy: </strong>
         {result.remedy}
-      </div>
+      </Told>
       {result.reopened.length > 0 && (
         <div>{result.reopened.length} steps that rest on this one are open again.</div>
       )}
@@ -252,14 +257,9 @@ function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps)
           onChange={setReason}
           hint="recorded as a departure; Proof will show it"
         />
-        <Button
-          look="stop"
-          onPress={onLeave}
-          isDisabled={isBusy || reason.trim().length < 5}
-          style={{ marginBottom: 22 }}
-        >
+        <Beside look="stop" onPress={onLeave} isDisabled={isBusy || reason.trim().length < 5}>
           Leave as it is
-        </Button>
+        </Beside>
       </Line>
     </CareNote>
   );

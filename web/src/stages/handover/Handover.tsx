@@ -15,6 +15,9 @@ const Paper = styled.iframe`
   border: 1px solid var(--line);
   background: #fff;
 `;
+const Seal = styled(Soft)`
+  overflow-wrap: anywhere;
+`;
 
 export function Handover() {
   const id = Number(useParams().id);
@@ -125,9 +128,9 @@ function Frozen({ data }: { data: Schemas["HandoverOut"] }) {
     <Sheet>
       <h2>Frozen and sealed</h2>
       {lines.map(([what, figure]) => (
-        <Soft key={what} style={{ overflowWrap: "anywhere" }}>
+        <Seal key={what}>
           {what}: {figure ?? "none: signed before there were seals"}
-        </Soft>
+        </Seal>
       ))}
       <Soft>
         Report and job file carry the seal with them. To check a copy: script/flaneur verify FILE

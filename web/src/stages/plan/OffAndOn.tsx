@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { Columns, Sheet, Soft } from "../../kit/page";
+import { Told } from "../../kit/text";
 
 const Steps = styled.ol`
   list-style: none;
@@ -55,9 +56,9 @@ function Line({ step, number }: { step: Schemas["PlanStep"]; number: number }) {
         {number} {step.title}
         {step.two_person ? " · two people" : ""}
       </span>
-      <Soft as="span" style={{ whiteSpace: "nowrap" }}>
+      <Told as="span" $tone="soft" $size={14} $isWhole>
         {Math.round(step.minutes)} min
-      </Soft>
+      </Told>
     </Step>
   );
 }

@@ -1,3 +1,4 @@
+import styled from "styled-components";
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
@@ -139,7 +140,7 @@ function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
       </CareNote>
     );
   return (
-    <div style={{ display: "grid", gap: 6 }}>
+    <Stack $gap={6}>
       <h2>The verdict proposes</h2>
       {[...new Set(measured.map((p) => p.reason))].map((reason) => (
         <Soft key={reason}>{reason}</Soft>
@@ -152,7 +153,7 @@ function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
           Whole set: {whole.length}
         </Button>
       </Line>
-    </div>
+    </Stack>
   );
 }
 
@@ -191,7 +192,7 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
   const currency = useQuery(shopQuery).data?.currency;
   return (
     <Sheet>
-      <Line style={{ gap: 44, alignItems: "start" }}>
+      <Line $gap="10px 44px" $align="start">
         <div>
           <Soft>Working time</Soft>
           <Big>{hours(plan.minutes)}</Big>
@@ -219,19 +220,24 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
   );
 }
 
+const Ready = styled.ul`
+  margin: 0;
+  padding-left: 18px;
+`;
+
 function PartsAndTools({ plan }: { plan: Schemas["Plan"] }) {
   return (
     <Columns $of="1fr 1fr">
       <Sheet>
         <h2>Have ready</h2>
-        <ul style={{ margin: 0, paddingLeft: 18 }}>
+        <Ready>
           {plan.parts.map((p) => (
             <li key={p.name}>
               {p.count > 1 ? `${p.count} × ` : ""}
               {p.name} <Soft as="span">{p.why}</Soft>
             </li>
           ))}
-        </ul>
+        </Ready>
       </Sheet>
       <Sheet>
         <h2>Tools</h2>

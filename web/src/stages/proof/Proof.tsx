@@ -25,6 +25,7 @@ import { CaptureSheet } from "../readings/CaptureSheet";
 import { Incoming } from "../readings/Incoming";
 import { NoSignals } from "../readings/Readings";
 import { TypedCam } from "../readings/TypedReadings";
+import { PlainList, Said, Told } from "../../kit/text";
 
 const MARK: Record<string, [string, string]> = {
   met: ["✓", "var(--enamel)"],
@@ -106,24 +107,24 @@ export function Proof() {
         <Stack>
           <Sheet>
             <h2>Conditions of release</h2>
-            <ul style={{ listStyle: "none", margin: 0, padding: 0 }}>
+            <PlainList>
               {data.checks.map((c) => {
                 const [mark, color] = MARK[c.state] ?? ["?", "var(--soft)"];
                 return (
                   <Item key={c.name}>
-                    <span style={{ color }} aria-hidden>
+                    <Told as="span" $colour={color} aria-hidden>
                       {mark}
-                    </span>
+                    </Told>
                     <span>
                       <strong>{c.name}</strong>
                       <br />
                       {c.words}
                     </span>
-                    <strong style={{ color }}>{c.state}</strong>
+                    <Said $colour={color}>{c.state}</Said>
                   </Item>
                 );
               })}
-            </ul>
+            </PlainList>
           </Sheet>
           {!isFixed && <Release id={id} proof={data} />}
           {isFixed && !job.data?.is_signed && (

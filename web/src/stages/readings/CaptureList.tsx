@@ -6,6 +6,7 @@ import { useChange } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { clock } from "../../kit/words";
+import { Told } from "../../kit/text";
 
 const Rows = styled.ul`
   list-style: none;
@@ -81,7 +82,9 @@ export function CaptureList({ id, captures, isFixed }: Props) {
                   {c.struck !== null ? `taken back: ${c.struck}` : c.quality_verdict}
                 </Soft>
               </span>
-              <span style={{ color: "var(--blue)" }}>Look closely</span>
+              <Told as="span" $tone="measured">
+                Look closely
+              </Told>
             </Link>
             {c.struck === null && !isFixed && (
               <Button

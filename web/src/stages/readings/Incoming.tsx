@@ -1,22 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../api/client";
 import { incomingQuery, UNDER_WAY } from "../../api/queries";
 import { Button } from "../../kit/controls";
-import { CareNote, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+import { CareNote, Line, Sheet, Soft, Stack, TroubleNote } from "../../kit/page";
 import { Select } from "../../kit/Select";
+import { Ends, Tiles } from "../../kit/text";
+import { Progress } from "../../kit/Progress";
 
-const Track = styled.div`
-  height: 14px;
-  border: 1.5px solid var(--enamel);
-  background: var(--sheet);
-`;
-const Done = styled.div`
-  height: 100%;
-  background: var(--enamel);
-  transition: width 0.3s;
-`;
 const STATES: Record<string, string> = {
   waiting: "waits for its turn",
   reading: "is being read",
@@ -73,23 +64,15 @@ function One({ id, file }: { id: number; file: Schemas["IncomingOut"] }) {
     );
   if (UNDER_WAY.includes(file.state)) {
     return (
-      <div style={{ display: "grid", gap: 8 }}>
-        <Line style={{ justifyContent: "space-between", alignItems: "center" }}>
+      <Stack $gap={8}>
+        <Ends $align="center">
           <strong>
             {file.name} {STATES[file.state]}
           </strong>
           <Button onPress={onCancel}>Cancel</Button>
-        </Line>
-        <Track
-          role="progressbar"
-          aria-label={`Progress of ${file.name}`}
-          aria-valuemin={0}
-          aria-valuemax={100}
-          aria-valuenow={Math.round(file.progress * 100)}
-        >
-          <Done style={{ width: `${file.progress * 100}%` }} />
-        </Track>
-      </div>
+        </Ends>
+        <Progress label={`Progress of ${file.name}`} share={file.progress} />
+      </Stack>
     );
   }
   const onMapping = (mapping: Record<string, string>, remember: boolean) =>
@@ -102,7 +85,7 @@ function One({ id, file }: { id: number; file: Schemas["IncomingOut"] }) {
       ),
     );
   return (
-    <div style={{ display: "grid", gap: 10 }}>
+    <Stack $gap={10}>
       {file.state === "asking" ? (
         <Mapping key={file.id} file={file} onSay={onMapping} />
       ) : (
@@ -115,7 +98,7 @@ function One({ id, file }: { id: number; file: Schemas["IncomingOut"] }) {
         <Button onPress={onCancel}>Put this file aside</Button>
       </Line>
       <TroubleNote trouble={trouble} />
-    </div>
+    </Stack>
   );
 }
 
@@ -142,13 +125,7 @@ function Mapping({
         <div>Read: {file.trouble?.read}</div>
         <div>{file.trouble?.advice}</div>
       </CareNote>
-      <div
-        style={{
-          display: "grid",
-          gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))",
-          gap: 12,
-        }}
-      >
+      <Tiles $least={210}>
         {file.wanted.map((w) => (
           <Select
             key={w.id}
@@ -161,7 +138,7 @@ function Mapping({
             ]}
           />
         ))}
-      </div>
+      </Tiles>
       {columns.length > new Set(columns).size && <Soft>One column is chosen twice.</Soft>}
       <Line>
         <Button

@@ -7,6 +7,15 @@ import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { clock } from "../../kit/words";
 import { PHASER_STATES, type PhaserWord } from "./CaptureSheet";
 
+const Photo = styled.img`
+  height: 84px;
+  display: block;
+`;
+const Changes = styled.div`
+  grid-column: 2 / -1;
+  display: grid;
+  gap: 10px;
+`;
 const Item = styled.li<{ $out: boolean }>`
   display: grid;
   grid-template-columns: 62px minmax(0, 1fr) auto;
@@ -83,11 +92,7 @@ export function ReadingList({
                       target="_blank"
                       rel="noreferrer"
                     >
-                      <img
-                        src={`/api/jobs/${id}/photos/${p}`}
-                        alt={`Photograph of ${r.name}`}
-                        style={{ height: 84, display: "block" }}
-                      />
+                      <Photo src={`/api/jobs/${id}/photos/${p}`} alt={`Photograph of ${r.name}`} />
                     </a>
                   ))}
                 </Line>
@@ -118,7 +123,7 @@ export function ReadingList({
               </Button>
             )}
             {open === r.id && (
-              <div style={{ gridColumn: "2 / -1", display: "grid", gap: 10 }}>
+              <Changes>
                 {r.has_phaser && (
                   <Choice
                     label="The phaser was"
@@ -137,7 +142,7 @@ export function ReadingList({
                     Strike out
                   </Button>
                 </Line>
-              </div>
+              </Changes>
             )}
           </Item>
         ))}

@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { readingsQuery, useJob } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
-import { CareNote, Columns, Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { CareNote, Columns, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
 import { CaptureList } from "./CaptureList";
 import { CaptureSheet, Way } from "./CaptureSheet";
 import { Incoming } from "./Incoming";
 import { ReadingList } from "./ReadingList";
 import { SheetBoard } from "./SheetBoard";
 import { TypedCam } from "./TypedReadings";
+import { Ends, Rest } from "../../kit/text";
 
 /**
  * All readings of a job: how late each cam is, what else was measured, and every way to measure
@@ -65,13 +66,13 @@ export function Readings() {
       {data.phasers.length > 0 && (
         <Sheet>
           <h2>Do the phasers follow?</h2>
-          <Line style={{ justifyContent: "space-between", alignItems: "center" }}>
-            <Soft style={{ flex: "1 1 260px" }}>
+          <Ends $align="center">
+            <Rest as={Soft} $least={260}>
               Commanded out and back, hot and cold: slow, stuck, drifting, hunting or sound, with
               the figures.
-            </Soft>
+            </Rest>
             <Way to={`/jobs/${id}/readings/sweep`}>Sweep the phasers</Way>
-          </Line>
+          </Ends>
         </Sheet>
       )}
       {data.captures.length > 0 && (

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { Sheet, Soft } from "../../kit/page";
+import { Told } from "../../kit/text";
 
 const Board = styled.ul`
   list-style: none;
@@ -62,7 +63,7 @@ export function SheetBoard({
           return (
             <li key={s.kind}>
               <Tile to={`/jobs/${id}/readings/sheet/${s.kind}`}>
-                <span style={{ fontWeight: 700 }}>{s.title}</span>
+                <strong>{s.title}</strong>
                 {last ? (
                   <>
                     <Value>{last.figure || band?.word}</Value>
@@ -71,9 +72,9 @@ export function SheetBoard({
                       {taken.length > 1 ? ` and ${taken.length - 1} more` : ""}
                     </Soft>
                     {band && last.figure && last.band !== "unknown" && (
-                      <Soft style={{ color: band.colour }}>
+                      <Told $size={14} $colour={band.colour}>
                         {band.mark} {band.word}
-                      </Soft>
+                      </Told>
                     )}
                   </>
                 ) : (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
-import { Button, Choice, Field } from "../../kit/controls";
+import { Beside, Choice, Field } from "../../kit/controls";
 import { Select } from "../../kit/Select";
 import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { offered } from "../../kit/words";
@@ -102,13 +102,9 @@ export function TypedCam({ id, cams, phasers, instruments }: Props) {
           onChange={setSpread}
           hint={`in the same degrees; ±${assumed ?? "?"}° of the crank when empty`}
         />
-        <Button
-          onPress={() => void onSave()}
-          isDisabled={isBusy || !value}
-          style={{ marginBottom: 22 }}
-        >
+        <Beside onPress={() => void onSave()} isDisabled={isBusy || !value}>
           Enter
-        </Button>
+        </Beside>
       </Line>
       <TroubleNote trouble={trouble} />
     </Sheet>

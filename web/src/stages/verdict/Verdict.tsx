@@ -7,6 +7,7 @@ import { verdictQuery } from "../../api/queries";
 import { WearBar } from "../../drawing/WearBar";
 import { CareNote, Columns, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
+import { Across, Ends, PlainList, Said } from "../../kit/text";
 
 const Headline = styled.p`
   font-size: 24px;
@@ -113,29 +114,23 @@ export function Verdict() {
       <Sheet>
         <h2>Wear against the limit</h2>
         <Soft>Bar: 90 % interval, tick: likeliest. Dashed red: the book&apos;s limit.</Soft>
-        <Columns
-          $of="1fr 1fr"
-          as="ul"
-          style={{ listStyle: "none", margin: 0, padding: 0, gap: "0 24px" }}
-        >
+        <Columns $of="1fr 1fr" as={PlainList}>
           {v.wear.map((w) => (
             <Wear key={w.key}>
               <strong>{w.name}</strong>
-              <strong style={{ fontSize: 20 }}>
+              <Said $size={20}>
                 {w.median.toFixed(2)}
                 <Unit>{w.unit}</Unit>
-              </strong>
+              </Said>
               <Soft>
                 {w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}
               </Soft>
-              <Soft
-                style={{ color: w.state === "over" ? "var(--red)" : undefined, fontWeight: 700 }}
-              >
+              <Said $tone={w.state === "over" ? "stop" : "soft"} $size={14}>
                 {w.judged}
-              </Soft>
-              <div style={{ gridColumn: "1 / -1" }}>
+              </Said>
+              <Across>
                 <WearBar wear={w} />
-              </div>
+              </Across>
             </Wear>
           ))}
         </Columns>
@@ -165,18 +160,15 @@ function EvidenceSheet({ suspect }: { suspect: Schemas["Suspect"] }) {
 function EvidenceList({ evidence, empty }: { evidence: Schemas["Evidence"][]; empty: string }) {
   if (!evidence.length) return <Soft>{empty}</Soft>;
   return (
-    <ul style={{ margin: 0, padding: 0, listStyle: "none", display: "grid", gap: 6 }}>
+    <PlainList $gap="6px">
       {evidence.map((e) => (
-        <li
-          key={e.reading + e.about}
-          style={{ display: "flex", justifyContent: "space-between", gap: 12 }}
-        >
+        <Ends as="li" key={e.reading + e.about}>
           <span>
             {e.about} <Soft as="span">R{e.reading}</Soft>
           </span>
-          <strong style={{ whiteSpace: "nowrap" }}>{e.odds}</strong>
-        </li>
+          <Said $isWhole>{e.odds}</Said>
+        </Ends>
       ))}
-    </ul>
+    </PlainList>
   );
 }

@@ -1,3 +1,4 @@
+import styled from "styled-components";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -10,6 +11,7 @@ import { Select } from "../../../kit/Select";
 import { clock, late } from "../../../kit/words";
 import { OverTime } from "./OverTime";
 import { TimeView } from "./TimeView";
+import { Said, Tiles, Told } from "../../../kit/text";
 
 const VIEWS = [
   { value: "folded", label: "Folded" },
@@ -36,21 +38,17 @@ export function CaptureView() {
         <Link to={`/jobs/${id}/readings`}>All readings</Link>
       </StageHead>
       <Sheet>
-        <div
-          style={{
-            display: "grid",
-            gridTemplateColumns: "repeat(auto-fit, minmax(150px, 1fr))",
-            gap: "6px 14px",
-          }}
-        >
+        <Tiles $least={150} $gap="6px 14px" $fits>
           {data.cams.map((cam) => (
             <div key={cam.cam}>
               <Soft>{cam.short}</Soft>
-              <Big style={{ fontSize: 24, color: "var(--blue)" }}>{late(cam.deviation_deg, 2)}</Big>
+              <Big $tone="measured" $size={24}>
+                {late(cam.deviation_deg, 2)}
+              </Big>
               <Soft>± {cam.half_90.toFixed(2)}° (90 %)</Soft>
             </div>
           ))}
-        </div>
+        </Tiles>
         <Soft>
           {c.seconds.toFixed(1)} s at {Math.round(c.rpm)} rpm, {(c.rate_hz / 1000).toFixed(0)} kS/s,
           from {c.source} · {c.taken_by}, {clock(c.taken_at)} · {c.quality_verdict}
@@ -76,30 +74,31 @@ export function CaptureView() {
         <h2>Take it with you</h2>
         <Line>
           {["csv", "wav", "parquet"].map((k) => (
-            <a
-              key={k}
-              href={`${base}/file.${k}`}
-              download
-              style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}
-            >
+            <Take key={k} href={`${base}/file.${k}`} download>
               Samples as {k.toUpperCase()}
-            </a>
+            </Take>
           ))}
           {["csv", "json"].map((k) => (
-            <a
-              key={k}
-              href={`${base}/correlation.${k}`}
-              download
-              style={{ minHeight: 48, display: "inline-flex", alignItems: "center" }}
-            >
+            <Take key={k} href={`${base}/correlation.${k}`} download>
               Correlation as {k.toUpperCase()}
-            </a>
+            </Take>
           ))}
         </Line>
       </Sheet>
     </>
   );
 }
+
+const Take = styled.a`
+  min-height: 48px;
+  display: inline-flex;
+  align-items: center;
+`;
+const Edge = styled.div<{ $isOff: boolean }>`
+  min-width: 74px;
+  padding: 4px 8px;
+  border-left: 4px solid ${({ $isOff }) => ($isOff ? "var(--red)" : "var(--enamel)")};
+`;
 
 function Folded({ id, capture }: { id: number; capture: number }) {
   const traces = useQuery(tracesQuery(id, capture));
@@ -129,30 +128,21 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
       {data.cams.map((cam) => (
         <div key={cam.cam}>
           <strong>{cam.name}</strong>
-          <Line style={{ alignItems: "stretch" }}>
+          <Line $align="stretch">
             {cam.edges.map((e) => (
-              <div
-                key={e.expected_deg}
-                style={{
-                  minWidth: 74,
-                  padding: "4px 8px",
-                  borderLeft: `4px solid ${e.is_off ? "var(--red)" : "var(--enamel)"}`,
-                }}
-              >
+              <Edge key={e.expected_deg} $isOff={e.is_off}>
                 <Soft>
                   {e.rising ? "↑" : "↓"} {e.expected_deg.toFixed(0)}°
                 </Soft>
-                <span
-                  style={{
-                    fontSize: 18,
-                    fontWeight: 700,
-                    color: e.is_off ? "var(--red)" : "var(--ink)",
-                  }}
-                >
+                <Said $size={18} $tone={e.is_off ? "stop" : "ink"}>
                   {e.deviation_deg === null ? "missing" : signed(e.deviation_deg)}
-                </span>
-                {e.is_off && <Soft style={{ color: "var(--red)" }}>■ apart</Soft>}
-              </div>
+                </Said>
+                {e.is_off && (
+                  <Told $size={14} $tone="stop">
+                    ■ apart
+                  </Told>
+                )}
+              </Edge>
             ))}
           </Line>
           {cam.half_order && <Soft>{cam.half_order}</Soft>}
@@ -191,13 +181,13 @@ function Against({
         }))}
       />
       {found.data ? (
-        <Line style={{ gap: "6px 26px" }}>
+        <Line $gap="6px 26px">
           {found.data.changes.map((c) => (
             <div key={c.cam}>
               <Soft>{c.name}</Soft>
-              <strong style={{ fontSize: 19, color: c.is_clear ? "var(--blue)" : "var(--soft)" }}>
+              <Said $size={19} $tone={c.is_clear ? "measured" : "soft"}>
                 {c.words}
-              </strong>
+              </Said>
             </div>
           ))}
         </Line>

@@ -7,11 +7,16 @@ import { TimeTrace, TRACE } from "../../../drawing/TimeTrace";
 import { Button, Field } from "../../../kit/controls";
 import { Line, Sheet, Soft, TroubleNote, Unit, Waiting } from "../../../kit/page";
 import { Select } from "../../../kit/Select";
+import { Ends, Rest, Said } from "../../../kit/text";
 
 const Pane = styled.div`
   outline-offset: 2px;
   cursor: crosshair;
   user-select: none;
+`;
+const Figures = styled(Line)`
+  gap: 4px 20px;
+  min-height: 60px;
 `;
 const Figure = styled.div`
   min-width: 92px;
@@ -167,7 +172,7 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
           {mark === null ? "Measure" : "Stop"}
         </Button>
       </Line>
-      <Line style={{ gap: "4px 20px", minHeight: 60 }} aria-live="polite">
+      <Figures aria-live="polite">
         {cursor === null ? (
           <Soft>
             Press on the traces to set the cursor. Drag to pan, wheel to zoom. Keys: arrows, n and b
@@ -211,7 +216,7 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
             {mark !== null && (
               <Figure>
                 <Soft>from the mark</Soft>
-                <strong style={{ color: "var(--blue)" }}>
+                <Said $tone="measured">
                   {here && there ? (
                     <>
                       {(here.total - there.total).toFixed(2)}
@@ -220,13 +225,13 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
                   ) : null}{" "}
                   {((cursor - mark) * 1000).toFixed(3)}
                   <Unit>ms</Unit>
-                </strong>
+                </Said>
               </Figure>
             )}
             {said && <Soft>{said}</Soft>}
           </>
         )}
-      </Line>
+      </Figures>
       {seen.data ? (
         <Pane
           ref={pane}
@@ -311,26 +316,23 @@ function LeaveOut({
     <>
       {stretch && (
         <Line>
-          <div style={{ flex: "1 1 260px" }}>
+          <Rest $least={260}>
             <Field
               label={`Leave out ${stretch[0]?.toFixed(3)} to ${stretch[1]?.toFixed(3)} s because`}
               value={reason}
               onChange={setReason}
             />
-          </div>
+          </Rest>
           <Button onPress={() => void onLeaveOut()} isDisabled={isBusy || reason.trim().length < 3}>
             {isBusy ? "Reading again …" : "Leave it out"}
           </Button>
         </Line>
       )}
       {detail.left_out.map((s, index) => (
-        <Line
-          key={`${s.start_s}`}
-          style={{ alignItems: "center", justifyContent: "space-between" }}
-        >
+        <Ends key={`${s.start_s}`} $align="center">
           <span>
             Left out {s.start_s.toFixed(3)} to {s.stop_s.toFixed(3)} s: {s.reason}{" "}
-            <Soft style={{ display: "inline" }}>({s.by})</Soft>
+            <Soft as="span">({s.by})</Soft>
           </span>
           <Button
             isDisabled={isBusy}
@@ -347,7 +349,7 @@ function LeaveOut({
           >
             Take it back in
           </Button>
-        </Line>
+        </Ends>
       ))}
       <TroubleNote trouble={trouble} />
     </>

@@ -22,6 +22,12 @@ import {
 import { late } from "../../../kit/words";
 import { PHASER_STATES, type PhaserWord } from "../CaptureSheet";
 
+const Now = styled.div`
+  text-align: right;
+`;
+const AloneInLine = styled.span`
+  flex-basis: 100%;
+`;
 const Cam = styled.div`
   display: grid;
   grid-template-columns: 150px minmax(0, 1fr) 170px;
@@ -139,7 +145,7 @@ export function Live() {
       {(isOn || isLost) && (
         <>
           <Sheet>
-            <Line style={{ gap: "4px 30px", alignItems: "baseline" }}>
+            <Line $gap="4px 30px" $align="baseline">
               <div>
                 <Soft>speed</Soft>
                 <Big>
@@ -157,7 +163,7 @@ export function Live() {
               {data.recording_s !== null && (
                 <div>
                   <Soft>recording</Soft>
-                  <Big style={{ color: "var(--red)" }}>
+                  <Big $tone="stop">
                     ● {data.recording_s.toFixed(0)}
                     <Unit>s</Unit>
                   </Big>
@@ -191,12 +197,14 @@ export function Live() {
                   yRange={range}
                   band={[-data.tolerance_deg, data.tolerance_deg]}
                 />
-                <div style={{ textAlign: "right" }}>
-                  <Big style={{ fontSize: 27, color: "var(--blue)" }}>{late(c.deviation_deg)}</Big>
+                <Now>
+                  <Big $tone="measured" $size={27}>
+                    {late(c.deviation_deg)}
+                  </Big>
                   <Soft>
                     ± {c.half_90.toFixed(2)}° (90 %), scatter {c.scatter_deg.toFixed(2)}°
                   </Soft>
-                </div>
+                </Now>
               </Cam>
             ))}
           </Sheet>
@@ -267,8 +275,8 @@ export function Live() {
                     <Button onPress={() => command({ idle: true })}>Let it fall</Button>
                   </Line>
                   {data.phasers.map((p) => (
-                    <Line key={p.id} style={{ alignItems: "center" }}>
-                      <span style={{ flexBasis: "100%" }}>{p.name}</span>
+                    <Line key={p.id} $align="center">
+                      <AloneInLine>{p.name}</AloneInLine>
                       {p.angles_deg.map((deg) => (
                         <Button
                           key={deg}

@@ -24,12 +24,17 @@ import { Select } from "../../../kit/Select";
 import { offered } from "../../../kit/words";
 import { ReadingList } from "../ReadingList";
 import { BANDS } from "../SheetBoard";
+import { Across, Said, Told } from "../../../kit/text";
+import { FilePick } from "../../../kit/files";
 
 const Blanks = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(165px, 1fr));
   gap: 12px 14px;
   align-items: start;
+  .whole {
+    grid-column: 1 / -1;
+  }
 `;
 
 /** One mechanical reading: where to measure, what to type, the arithmetic as it stands. */
@@ -140,16 +145,16 @@ function Fill({
         <Blanks>
           {asked.map((b) =>
             b.kind === "choice" ? (
-              <div key={b.key} style={{ gridColumn: "1 / -1" }}>
+              <Across key={b.key}>
                 <Choice
                   label={b.label}
                   value={values[b.key] ?? null}
                   onChange={(v) => draft.set({ [b.key]: v })}
                   options={offered(b.choices)}
                 />
-              </div>
+              </Across>
             ) : (
-              <div key={b.key} style={b.key === "note" ? { gridColumn: "1 / -1" } : undefined}>
+              <div key={b.key} className={b.key === "note" ? "whole" : undefined}>
                 <Field
                   label={b.is_optional ? `${b.label} (if known)` : b.label}
                   value={values[b.key] ?? ""}
@@ -161,16 +166,22 @@ function Fill({
             ),
           )}
         </Blanks>
-        <label style={{ fontSize: 14, color: "var(--soft)" }}>
-          Photographs {photos.length > 0 && <strong>({photos.length})</strong>}{" "}
-          <input
-            type="file"
-            accept="image/jpeg,image/png,image/webp"
-            multiple
-            onChange={(e) => setPhotos([...(e.target.files ?? [])])}
-            style={{ minHeight: 48 }}
-          />
-        </label>
+        <Line $align="center">
+          <FilePick
+            label="Photographs"
+            accept={["image/jpeg", "image/png", "image/webp"]}
+            isMany
+            onFiles={(more) => setPhotos((had) => [...had, ...more])}
+          >
+            Add photographs
+          </FilePick>
+          {photos.length > 0 && (
+            <>
+              <span role="status">{photos.map((p) => p.name).join(", ")}</span>
+              <Button onPress={() => setPhotos([])}>Leave them out</Button>
+            </>
+          )}
+        </Line>
       </Sheet>
       <Stack>
         <Sheet aria-live="polite">
@@ -198,7 +209,7 @@ function Fill({
         </Sheet>
         <Sheet>
           <MeasureDrawing drawing={sheet.drawing} label={`Where to measure: ${sheet.where}`} />
-          <div style={{ fontSize: 17 }}>{sheet.where}</div>
+          <Told $size={17}>{sheet.where}</Told>
           <Soft>{sheet.why}</Soft>
           {sheet.cautions.length > 0 && (
             <CareNote title="Take care">
@@ -225,7 +236,7 @@ function AnswerShown({
   const band = BANDS[answer.band];
   return (
     <>
-      <Line style={{ alignItems: "baseline" }}>
+      <Line $align="baseline">
         {figure && <Big>{figure}</Big>}
         {half !== null && (
           <Soft>
@@ -233,12 +244,12 @@ function AnswerShown({
           </Soft>
         )}
         {band && (
-          <strong style={{ color: band.colour }}>
+          <Said $colour={band.colour}>
             {band.mark} {band.word}
-          </strong>
+          </Said>
         )}
       </Line>
-      <div style={{ fontSize: 18 }}>{answer.words}</div>
+      <Told $size={18}>{answer.words}</Told>
       {answer.working.map((w) => (
         <Soft key={w}>{w}</Soft>
       ))}

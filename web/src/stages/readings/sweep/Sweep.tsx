@@ -7,6 +7,8 @@ import { Plot } from "../../../drawing/Plot";
 import { Button, Check, Choice } from "../../../kit/controls";
 import { Line, Sheet, Soft, StageHead, TroubleNote, Unit, Waiting } from "../../../kit/page";
 import { clock } from "../../../kit/words";
+import { Ends, Said, SaidAlone, Told } from "../../../kit/text";
+import { FilePick } from "../../../kit/files";
 
 const OIL = [
   { value: "hot", label: "hot, at idle" },
@@ -44,7 +46,7 @@ export function Sweep() {
       </StageHead>
       {!isFixed && (
         <Sheet>
-          <strong style={{ fontSize: 19 }}>{data.advice}</strong>
+          <Said $size={19}>{data.advice}</Said>
           <Line>
             <Choice label="The oil is" value={oil} onChange={setOil} options={OIL} />
             <div>
@@ -78,23 +80,19 @@ export function Sweep() {
             >
               {isBusy ? "Commanding and logging …" : "Run the sweep"}
             </Button>
-            <label style={{ fontSize: 14, color: "var(--soft)" }}>
-              or a CSV log{" "}
-              <input
-                type="file"
-                accept=".csv,.tsv,.txt"
-                style={{ minHeight: 48 }}
-                aria-label="Log file"
-                onChange={(e) => {
-                  const file = e.target.files?.[0];
-                  if (file)
-                    void change((version) =>
-                      sendFile(`/api/jobs/${id}/logs/file?version=${version}`, file),
-                    );
-                  e.target.value = "";
-                }}
-              />
-            </label>
+            <FilePick
+              label="Log file"
+              accept={[".csv", ".tsv", ".txt"]}
+              isDisabled={isBusy}
+              onFiles={([file]) =>
+                file &&
+                void change((version) =>
+                  sendFile(`/api/jobs/${id}/logs/file?version=${version}`, file),
+                )
+              }
+            >
+              Bring in a log
+            </FilePick>
           </Line>
           <Soft>
             Each phaser goes to six tenths, nine tenths and three tenths of its travel and back,
@@ -127,14 +125,14 @@ function ByOil({ phaser: { name, worst, gravity, fits } }: { phaser: Schemas["Ph
   const look = (worst.state === "not_told" ? UNTOLD : LOOKS[gravity]) ?? UNTOLD;
   return (
     <Sheet>
-      <Line style={{ alignItems: "baseline", gap: "4px 16px" }}>
+      <Line $align="baseline" $gap="4px 16px">
         <h2>{name}</h2>
-        <strong style={{ fontSize: 26, color: look.colour }}>
+        <Said $size={26} $colour={look.colour}>
           {look.mark} {worst.state_words}
-        </strong>
+        </Said>
       </Line>
-      <div style={{ fontSize: 17 }}>{worst.words}</div>
-      <Line style={{ gap: "8px 30px", alignItems: "start" }}>
+      <Told $size={17}>{worst.words}</Told>
+      <Line $gap="8px 30px" $align="start">
         {fits.slice(0, 4).map(({ oil, fit: f }, i) => (
           <div key={i}>
             <Soft>
@@ -142,14 +140,14 @@ function ByOil({ phaser: { name, worst, gravity, fits } }: { phaser: Schemas["Ph
             </Soft>
             {f.rate_out_deg_s !== null ? (
               <>
-                <div style={{ fontSize: 20, fontWeight: 700 }}>
+                <SaidAlone $size={20}>
                   out {f.rate_out_deg_s.toFixed(0)}
                   <Unit>°/s, book {f.expected.rate_out_deg_s.toFixed(0)}</Unit>
-                </div>
-                <div style={{ fontSize: 20, fontWeight: 700 }}>
+                </SaidAlone>
+                <SaidAlone $size={20}>
                   back {(f.rate_back_deg_s ?? 0).toFixed(0)}
                   <Unit>°/s, book {f.expected.rate_back_deg_s.toFixed(0)}</Unit>
-                </div>
+                </SaidAlone>
                 <Soft>
                   dead {((f.dead_time_s ?? 0) * 1000).toFixed(0)} ms (book{" "}
                   {(f.expected.dead_time_s * 1000).toFixed(0)}), park{" "}
@@ -169,12 +167,12 @@ function ByOil({ phaser: { name, worst, gravity, fits } }: { phaser: Schemas["Ph
 function Log({ id, log }: { id: number; log: Schemas["LogOut"] }) {
   return (
     <Sheet>
-      <Line style={{ justifyContent: "space-between", alignItems: "baseline" }}>
+      <Ends>
         <h2>{log.kind === "sweep" ? `Sweep, ${log.oil}` : `Log from ${log.source}`}</h2>
         <a href={`/api/jobs/${id}/logs/${log.id}.csv`} download>
           CSV
         </a>
-      </Line>
+      </Ends>
       <Soft>
         {log.seconds.toFixed(0)} s at {log.rate_hz.toFixed(0)} Hz · {log.taken_by},{" "}
         {clock(log.taken_at)}
