@@ -177,7 +177,7 @@ def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(
         job, "PUT", "/intake", {"complaint": "Retarded, weak, chain slaps.", "hours": "9800 h"}
     )
     assert (
-        visitor.send("GET", f"/api/jobs/{job}")["next_action"]
+        visitor.send("GET", f"/api/jobs/{job}")["next"]["words"]
         == "Read the engine by its marks, lash and lengths."
     )
     rotor = {
@@ -194,7 +194,7 @@ def test_an_engine_read_by_its_marks_goes_all_the_way_to_release(
     assert verdict["suspects"][0]["key"] in ("jump:timing/crank", "jump:timing/cam")
     work_bench(visitor, job, ["timing_part"])
     turn_by_hand(visitor, job)
-    assert visitor.send("GET", f"/api/jobs/{job}")["next_action"].startswith(
+    assert visitor.send("GET", f"/api/jobs/{job}")["next"]["words"].startswith(
         "Read every cam again by its marks"
     )
     visitor.change(job, "POST", "/readings/cam", {**rotor, "value": "0.5°"})

@@ -43,14 +43,35 @@ def test_intake_reads_hours_with_their_unit(visitor: Visitor, job: int) -> None:
     )
     intake = visitor.send("GET", f"/api/jobs/{job}")["intake"]
     assert (intake["complaint"], intake["hours"]) == ("Rattle on cold start.", "5200 h")
-    status, error = refusal(
-        visitor,
-        "PUT",
-        f"/api/jobs/{job}/intake",
-        {"hours": "long", "version": version_of(visitor, job)},
-    )
-    assert status == 422
-    assert "long" in error["read"]
+    for field, typed in (("hours", "long"), ("standing_hours", "all night")):
+        status, error = refusal(
+            visitor,
+            "PUT",
+            f"/api/jobs/{job}/intake",
+            {field: typed, "version": version_of(visitor, job)},
+        )
+        assert (status, error["field"]) == (422, field)
+        assert typed in error["read"]
+
+
+def test_a_refusal_names_the_field_it_is_about(visitor: Visitor, job: int) -> None:
+    cam = {
+        "cam": "cam_a_in",
+        "value": "2.5",
+        "degrees_of": "crank",
+        "positive": "retard",
+        "phaser": {"state": "parked"},
+        "version": version_of(visitor, job),
+    }
+    sheet = {**plunger_sheet("chain_a", "nine"), "version": version_of(visitor, job)}
+    for path, body, field in (
+        ("/readings/cam", {**cam, "value": "much"}, "value"),
+        ("/readings/cam", {**cam, "uncertainty": "0"}, "uncertainty"),
+        ("/readings/cam", {**cam, "degrees_of": "elbow"}, "degrees_of"),
+        ("/readings/worksheet", sheet, "out"),
+    ):
+        status, error = refusal(visitor, "POST", f"/api/jobs/{job}{path}", body)
+        assert (status, error["field"]) == (422, field), error
 
 
 def test_a_capture_from_the_box_reads_every_cam(
@@ -331,7 +352,7 @@ def test_a_typed_cam_is_converted_and_kept_as_typed(visitor: Visitor, job: int) 
             },
             "No instrument is exact",
         ),
-        ("worksheet", plunger_sheet("chain_a", "12"), "No unit"),
+        ("worksheet", plunger_sheet("chain_a", "12 Nm"), "not a unit"),
         ("worksheet", plunger_sheet("chain_a", "120 mm"), "cannot stand there"),
         ("worksheet", plunger_sheet("chain_z", "12 mm"), "not for that part"),
     ],

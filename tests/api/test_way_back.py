@@ -30,7 +30,7 @@ BATTERY = "op:battery_off"
 
 
 def next_words(visitor: Visitor, job: int) -> str:
-    return str(visitor.send("GET", f"/api/jobs/{job}")["next_action"])
+    return str(visitor.send("GET", f"/api/jobs/{job}")["next"]["words"])
 
 
 def check(visitor: Visitor, job: int, name: str) -> dict[str, Any]:
@@ -238,7 +238,7 @@ def close_all(visitor: Visitor, job: int) -> None:
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        ({"pins_out": 0}, "Pins and holders not accounted for"),
+        ({"pins_out": 0}, "Not accounted for"),
         ({"marks": {}}, "Take a second capture"),
     ],
 )
@@ -258,7 +258,16 @@ def test_missed_marks_lead_back_to_the_bench(visitor: Visitor, job: int) -> None
         next_words(visitor, job)
         == "Marks were missed after turning. Open the step they rest on again."
     )
-    assert visitor.send("GET", f"/api/jobs/{job}")["stage"] == "bench"
+    following = visitor.send("GET", f"/api/jobs/{job}")["next"]
+    steps = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
+    behind = next(s for s in steps if s["ref"] == following["step"])
+    number = steps.index(behind) + 1
+    assert following["stage"] == "bench"
+    assert following["press"] == f"Back to step {number}: {behind['title']}"
+    assert any(asked["contact"] for asked in behind["asked"])
+    found = check(visitor, job, "Marks after turning")
+    assert (found["step"], found["way"]) == (behind["ref"], following["press"])
+    assert check(visitor, job, "Bench steps")["step"] is None, "what is met leads nowhere"
     body = {
         "turns": "2",
         "hard_stop": False,

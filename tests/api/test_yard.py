@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
+from urllib.parse import quote
 
 from demo.walk import Visitor, plunger_sheet
 from sqlalchemy import Connection, Engine, event, text
@@ -43,6 +45,25 @@ def test_the_yard_costs_the_same_however_many_jobs_there_are(
     with counted(house.engine) as again:
         visitor.send("GET", "/api/yard")
     assert len(again) == len(for_one), "what was worked out is not asked for again"
+
+
+def test_a_search_finds_jobs_units_engines_and_parts(
+    house: House, visitor: Visitor, job: int
+) -> None:
+    def found(typed: str) -> list[dict[str, Any]]:
+        return list(visitor.send("GET", f"/api/search?q={quote(typed)}")["hits"])
+
+    number = visitor.send("GET", f"/api/jobs/{job}")["number"]
+    unit = visitor.send("GET", "/api/yard")["units"][0]
+    first = found(number[-4:])[0]
+    assert (first["kind"], first["job"], first["stage"]) == ("job", job, "intake")
+    assert {"job", "unit", "engine"} <= {hit["kind"] for hit in found(unit["name"].upper())}
+    engine = next(h for h in found(unit["number"]) if h["kind"] == "engine")
+    assert engine["unit"] == unit["id"]
+    part = found("chain b")[0]
+    assert (part["kind"], part["part"]) == ("part", "chain_b")
+    assert found("chain no-such-word") == found("  ") == []
+    assert visitor.client.get("/api/search?q=" + "x" * 81).status_code == 422
 
 
 def test_every_job_stands_in_its_own_lane(house: House, visitor: Visitor, job: int) -> None:

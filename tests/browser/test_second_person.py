@@ -149,7 +149,7 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     opens(person, job, "proof", "Turn by hand")
     proof = colleague.send("GET", f"/api/jobs/{job}/proof")
     person.types("Crank turns made", "0.5")
-    person.types("Pins and holders counted out", str(proof["pins_in"]))
+    person.types("Counted out", str(proof["pins_in"]))
     person.chooses("A hard stop?", "hard stop")
     for mark in proof["mark_checks"]:
         person.chooses(mark, "met")

@@ -223,8 +223,8 @@ def test_looks_are_judged_and_unknown_stays_unknown(
         (
             "plunger",
             "chain_a",
-            {"method": "direct", "out": "12", "uncertainty": "0.1"},
-            "Plunger out: No unit",
+            {"method": "direct", "out": "12 Nm", "uncertainty": "0.1"},
+            "Plunger out: “Nm” is not a unit of length",
         ),
         (
             "plunger",

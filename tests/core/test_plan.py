@@ -200,9 +200,12 @@ def test_mixed_up_pounds_are_named() -> None:
     )
 
 
-def test_a_torque_without_a_unit_is_refused() -> None:
+def test_a_bare_torque_has_the_unit_the_field_shows() -> None:
+    stage = Stage(kind="torque", value=24, tolerance=2)
+    assert check_stage(stage, "24").ok
+    assert not check_stage(stage, "18").ok, "pounds typed without saying so are not right"
     with pytest.raises(ReadingError):
-        check_stage(Stage(kind="torque", value=24, tolerance=2), "24")
+        check_stage(stage, "tight")
 
 
 def test_angles_and_backing_off_are_checked_in_degrees() -> None:

@@ -10,7 +10,7 @@ from tests.core.test_engines import BOOKS
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.faults.model import Faults
-from flaneur.core.job.progress import STAGES, JobFacts, next_action
+from flaneur.core.job.progress import STAGES, JobFacts, Step, next_action
 from flaneur.core.job.states import part_states
 from flaneur.core.picture.ladder import Ladder, LadderRow, make_ladder
 from flaneur.core.picture.ladder_svg import PAPER, ladder_svg
@@ -190,7 +190,11 @@ ON_BENCH = replace(
         (replace(ON_BENCH, turned_by_hand=True, can_capture=False), "proof", "by its marks"),
         (replace(START, has_complaint=True, readings_before=4), "verdict", "verdict"),
         (replace(START, readings_before=4, has_plan=True), "plan", "parts and tools"),
-        (replace(ON_BENCH, steps_done=3, next_step="Arm A on"), "bench", "Step 4 of 9: Arm A on."),
+        (
+            replace(ON_BENCH, steps_done=3, next_step=Step(4, "Arm A on", "fit:arm_a")),
+            "bench",
+            "Step 4 of 9: Arm A on.",
+        ),
         (ON_BENCH, "proof", "by hand"),
         (replace(ON_BENCH, turned_by_hand=True), "proof", "second capture"),
         (replace(ON_BENCH, turned_by_hand=True, captured_after=True), "proof", "Release"),

@@ -98,6 +98,7 @@ def error_out(error: FlaneurError) -> ErrorOut:
         read=error.read,
         expected=error.expected,
         advice=error.advice,
+        field=error.field,
         faults=error.lines if isinstance(error, BookError) else [],
         changes=error.changes if isinstance(error, StaleJob) else [],
     )
@@ -113,6 +114,7 @@ def invalid(error: ValidationError) -> InvalidInput:
         f"{where}: {said}.",
         read=repr(first.get("input"))[:80],
         advice="Correct it and send it again.",
+        field=".".join(str(p) for p in first["loc"]),
     )
 
 

@@ -28,8 +28,9 @@ class Out(BaseModel):
 
 class ErrorOut(Out):
     """The one shape of every error, answered at once or kept with what went wrong in the
-    background. ``code`` is what software acts on; ``changes`` says what others did when a copy was
-    stale; ``request`` is the number under which the server's log has it.
+    background. ``code`` is what software acts on; ``field`` is what was filled in wrong, as the
+    request calls it; ``changes`` says what others did when a copy was stale; ``request`` is the
+    number under which the server's log has it.
     """
 
     code: ErrorCode = ErrorCode.REFUSED
@@ -39,6 +40,7 @@ class ErrorOut(Out):
     advice: str = ""
     faults: list[str] = []
     changes: list[str] = []
+    field: str = ""
     request: str = ""
 
 

@@ -11,6 +11,7 @@ LEADS = frozenset({Role.LEAD})
 _OPEN = ("session.me", "session.sign_in", "session.first", "pages.index", "openapi.document")
 _ALL_READ = (
     "yard.yard",
+    "yard.find",
     "units.get_units",
     "units.list_out",
     "shop.get_shop",

@@ -12,7 +12,8 @@ FlaneurError
  └─ KeyTextError   a text is not the key it should be
 """
 
-from collections.abc import Sequence
+from collections.abc import Generator, Sequence
+from contextlib import contextmanager
 from enum import StrEnum
 from typing import NamedTuple, Self
 
@@ -64,7 +65,8 @@ class ErrorCode(StrEnum):
 class FlaneurError(Exception):
     """One sentence for the person, with the offending value in it and a way forward.
 
-    ``code`` is the class's own unless one is given.
+    ``code`` is the class's own unless one is given; ``field`` names what was filled in wrong, as
+    the request calls it.
     """
 
     code: ErrorCode = ErrorCode.REFUSED
@@ -77,8 +79,10 @@ class FlaneurError(Exception):
         expected: str = "",
         advice: str = "",
         code: ErrorCode | None = None,
+        field: str = "",
     ) -> None:
         super().__init__(message)
+        self.field = field
         self.message = message
         self.read = read
         self.expected = expected
@@ -95,6 +99,16 @@ class FlaneurError(Exception):
         if self.advice:
             parts.append(self.advice)
         return " ".join(parts)
+
+
+@contextmanager
+def at_field(name: str) -> Generator[None, None, None]:
+    """What is refused within is about this field, unless the error names one already."""
+    try:
+        yield
+    except FlaneurError as error:
+        error.field = error.field or name
+        raise
 
 
 class Fault(NamedTuple):

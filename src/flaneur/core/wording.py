@@ -14,16 +14,28 @@ def range_words(low: float | None, high: float | None, unit: str) -> str:
     return f"{low:g} to {high:g} {unit}"
 
 
+def counted(number: float, one: str, many: str = "") -> str:
+    """So many of something: ``1 step``, ``2 steps``; ``many`` where it is no plain plural."""
+    return f"{number:g} {one if number == 1 else many or one + 's'}"
+
+
+def within(name: str) -> str:
+    """A name within a sentence: without its capital, unless that is all of its first word."""
+    first = name.split(" ")[0]
+    return name if len(first) == 1 or first[1:2].isupper() else name[:1].lower() + name[1:]
+
+
 def late_words(deg: float, digits: int = 1) -> str:
-    """A deviation as the trade says it: so many degrees late or early."""
-    return f"{abs(deg):.{digits}f}° {'late' if deg >= 0 else 'early'}"
+    """A deviation as the trade says it: so many degrees late or early; nought is neither."""
+    size = f"{abs(deg):.{digits}f}"
+    if float(size) == 0:
+        return f"{size}°"
+    return f"{size}° {'late' if deg > 0 else 'early'}"
 
 
 def teeth_words(teeth: int) -> str:
     """Teeth off, late positive, such as “2 teeth late”."""
-    number = abs(teeth)
-    way = "late" if teeth > 0 else "early"
-    return f"{number} {'tooth' if number == 1 else 'teeth'} {way}"
+    return f"{counted(abs(teeth), 'tooth', 'teeth')} {'late' if teeth > 0 else 'early'}"
 
 
 def clock_words(clock_deg: float) -> str:

@@ -127,7 +127,10 @@ def _add(
 ) -> User:
     if any(user.login == login for user in store.users(session)):
         raise AccountError(
-            "This login is taken.", read=login, advice="Choose another, or reactivate the account."
+            "This login is taken.",
+            read=login,
+            advice="Choose another, or reactivate the account.",
+            field="login",
         )
     if not is_due:
         _check_strength(password, (login, name))
@@ -192,7 +195,9 @@ def change_own(
     """Replace one's own password; one stays signed in here and nowhere else."""
     check_password(engine, login, old, address)
     if new == old:
-        raise AccountError("This is the password you have.", advice="Choose another.")
+        raise AccountError(
+            "This is the password you have.", advice="Choose another.", field="password"
+        )
     _check_strength(new, (login, person.name))
     with transaction(engine, person) as session:
         user = store.user_for_change(session, person.id or 0)
@@ -226,4 +231,5 @@ def _check_strength(password: str, known: Sequence[str]) -> None:
         read=said[1],
         expected=f"{SHORTEST} to {LONGEST} letters that are not easily guessed",
         advice="Three or four words that do not belong together do well.",
+        field="password",
     )

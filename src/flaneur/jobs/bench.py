@@ -6,6 +6,7 @@ from typing import Any
 from flaneur.core.bench.closing import Closing, answer_step, closed_step, opened_words
 from flaneur.core.errors import PlanError
 from flaneur.core.job.change import Change
+from flaneur.core.wording import counted
 from flaneur.jobs.reopening import reopen, resting_on
 from flaneur.jobs.standing import bench_of
 from flaneur.jobs.work import Work
@@ -21,7 +22,7 @@ def start_bench(work: Work) -> JournalEntry:
     if work.job.bench_started:
         raise PlanError("The bench has started already.", advice="Go on at the bench.")
     work.job.bench_started = True
-    return work.record(Change.BENCH, f"Bench started: {len(plan.steps)} steps.")
+    return work.record(Change.BENCH, f"Bench started: {counted(len(plan.steps), 'step')}.")
 
 
 @dataclass(frozen=True)

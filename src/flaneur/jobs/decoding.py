@@ -181,7 +181,8 @@ def _other_engine(
 ) -> None:
     """Raise CaptureError naming the book that fits better, if there is one."""
     with transaction(engine) as session:
-        others = [b for b in newest_books(session) if b.name != book.name]
+        every = newest_books(session)
+        others = [b for b in every if b.name != book.name and b.can_be_captured]
     better = better_books(capture, others)
     if better:
         raise CaptureError(

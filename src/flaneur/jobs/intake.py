@@ -3,23 +3,28 @@
 from typing import Any
 
 from flaneur.core.book.units import parse_quantity
+from flaneur.core.errors import at_field
 from flaneur.core.job.change import Change
 from flaneur.jobs.work import Work
 from flaneur.store.tables import JournalEntry
 
 
 def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
-    """Write the intake down; ``told["hours"]`` accepts a unit. Raises ReadingError for hours that
-    cannot be read.
+    """Write the intake down; running hours and hours it stood accept a unit. Raises ReadingError
+    for hours that cannot be read.
     """
     before = dict(work.job.intake)
     typed = str(told["hours"]).strip()
-    hours = parse_quantity(typed, "hours", "h").value if typed else None
+    with at_field("hours"):
+        hours = parse_quantity(typed, "hours", "h").value if typed else None
+    stood = str(told["standing_hours"]).strip()
+    with at_field("standing_hours"):
+        stood_h = parse_quantity(stood, "hours", "h").value if stood else None
     values = {**told, "hours_typed": typed, "hours": hours}
     work.job.intake = values
     words = f"Complaint: {str(told['complaint']).strip().rstrip('.') or 'none written'}."
-    if told["standing_hours"]:
-        words += f" Stood {told['standing_hours']} before."
+    if stood_h is not None:
+        words += f" Stood {stood_h:g} h before."
     return work.record(Change.INTAKE, words, {"before": before, "after": values})
 
 

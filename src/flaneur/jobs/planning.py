@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from flaneur.core.errors import PlanError
 from flaneur.core.job.change import Change
 from flaneur.core.plan.plan import make_plan
+from flaneur.core.wording import counted
 from flaneur.jobs.work import Work
 from flaneur.store.tables import JournalEntry
 
@@ -20,7 +21,6 @@ def choose_scope(work: Work, scope: Iterable[str]) -> JournalEntry:
     before = {"before_scope": work.job.scope, "before_plan": work.job.plan}
     work.job.scope, work.job.plan = plan.scope, plan.model_dump(mode="json")
     names = ", ".join(work.book.components[c].name for c in plan.scope) or "nothing"
-    words = (
-        f"To renew: {names}. {len(plan.access)} parts come off, about {plan.minutes / 60:.1f} h."
-    )
+    off, hours = counted(len(plan.access), "part"), plan.minutes / 60
+    words = f"To renew: {names}. {off} to come off, about {hours:.1f} h."
     return work.record(Change.SCOPE, words, before)

@@ -89,6 +89,7 @@ def _next(
         return NextAction(
             JobStage.INTAKE,
             "This job's record cannot be read. A lead takes its file out and looks.",
+            "Look at the job",
         )
 
 

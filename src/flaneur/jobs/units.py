@@ -157,6 +157,7 @@ def read_meter(
             read=f"{value:g} on {on.isoformat()}",
             expected=wrong,
             advice="Look again; a meter that was replaced begins anew, say so.",
+            field="value",
         )
     store.add_reading(session, engine_id, value, on, by, is_new_meter)
 

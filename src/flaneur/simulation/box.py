@@ -33,7 +33,7 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
     do = message.get("do")
     if do == "hello":
         return {
-            "box": "stand-in capture box",
+            "box": "simulated capture box",
             "engines": sorted(engines.books),
             "stand_in": True,
         }, []
@@ -64,7 +64,7 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         seed = zlib.crc32(f"{unit}{state.model_dump_json()}{commands}".encode())
         capture = synthesise(book, state, conditions, np.random.default_rng(seed))
         head = {
-            "box": "stand-in capture box",
+            "box": "simulated capture box",
             "rate_hz": rate,
             "samples": capture.samples,
             "channels": list(capture.channels),
@@ -101,7 +101,7 @@ def stream(engines: Engines, message: dict[str, Any], incoming: Any, outgoing: A
         f"{unit}{time.time_ns() if pace else 0}",
     )
     head = {
-        "box": "stand-in capture box",
+        "box": "simulated capture box",
         "rate_hz": rate,
         "channels": [w.channel for w in book.tone_wheels.values()],
     }

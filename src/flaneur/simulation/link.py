@@ -23,7 +23,7 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
     """Answer one command. Raises FlaneurError for what cannot be done."""
     do = message.get("do")
     if do == "hello":
-        return {"link": "stand-in vehicle link", "stand_in": True}, []
+        return {"link": "simulated vehicle link", "stand_in": True}, []
     unit, book = str(message.get("unit", "")), engines.book(str(message.get("engine", "")))
     if do == "relearn":
         engines.set(unit, engines.faults(unit).model_copy(update={"base_relearned": True}))
@@ -53,7 +53,7 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         cold = message.get("oil") == "cold"
         rng = np.random.default_rng(zlib.crc32(f"{unit}{cold}{state.model_dump_json()}".encode()))
         log = simulate_log(book, state, commands, seconds, rate, "cold" if cold else "hot", rng)
-        return {"link": "stand-in vehicle link", "log": write_log(log)}, []
+        return {"link": "simulated vehicle link", "log": write_log(log)}, []
     raise DeviceError(
         "The link does not know this command.", read=str(do), expected="hello, log or relearn"
     )

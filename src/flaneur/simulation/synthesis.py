@@ -197,7 +197,7 @@ def synthesise(
         keep = (theta > start - 30) & (theta < end + 30)
         x = draw_wheel(book, wheel, theta[keep], rising[keep], motion, samples, rate)
         channels[wheel.channel] = _wired(x, wheel, conditions, book, rng)
-    return Capture(rate, channels, source="stand-in engine")
+    return Capture(rate, channels, source="simulated engine")
 
 
 def _wired(

@@ -83,7 +83,7 @@ def simulate_log(
         actual_deg,
         tuple(stored_codes(book, faults)),
         faults.base_relearned,
-        source="stand-in vehicle link",
+        source="simulated vehicle link",
     )
 
 

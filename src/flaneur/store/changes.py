@@ -13,6 +13,7 @@ from sqlmodel import Session, col, select
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
 from flaneur.core.record.chain import GENESIS, Entry, Sealed, entry_hash
+from flaneur.core.wording import counted
 from flaneur.store.database import JobClosed
 from flaneur.store.tables import Job, JournalEntry, now
 
@@ -25,8 +26,7 @@ class StaleJob(FlaneurError):
     def __init__(self, read: int, now: int, changes: list[JournalEntry]) -> None:
         super().__init__(
             "Somebody else changed this job while you worked on it.",
-            read=f"your copy is version {read}",
-            expected=f"version {now}",
+            read=f"the job as it was {counted(now - read, 'change')} ago",
             advice="What you typed is still here. Read what changed, then save again.",
         )
         # Put into words now: rows expire with the transaction this error ends.

@@ -18,12 +18,14 @@ export const bookQuery = (book: number) =>
   queryOptions({
     queryKey: ["book", book],
     queryFn: () => take(client.GET("/api/books/{book_id}", at(book))),
+    enabled: book > 0,
     ...still,
   });
 export const faceQuery = (book: number) =>
   queryOptions({
     queryKey: ["book", book, "face"],
     queryFn: () => take(client.GET("/api/books/{book_id}/face", at(book))),
+    enabled: book > 0,
     ...still,
   });
 /**
@@ -59,6 +61,7 @@ export const clearanceQuery = (book: number) =>
   queryOptions({
     queryKey: ["book", book, "clearance"],
     queryFn: () => take(client.GET("/api/books/{book_id}/clearance", at(book))),
+    enabled: book > 0,
     ...still,
   });
 /** Chains off together, cams held by one of the book's ways or by nothing. */
@@ -74,6 +77,7 @@ export const looseQuery = (book: number, chains: string[], hold: number | null, 
           },
         }),
       ),
+    enabled: book > 0,
     ...still,
   });
 export const touchQuery = (book: number, cam: string) =>
@@ -86,6 +90,7 @@ export const touchQuery = (book: number, cam: string) =>
         }),
       ),
     placeholderData: keepPreviousData,
+    enabled: book > 0,
     ...still,
   });
 export const partQuery = (job: number, part: string) =>

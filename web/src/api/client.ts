@@ -72,6 +72,7 @@ function errorOut(message: string, advice = ""): Schemas["ErrorOut"] {
     advice,
     faults: [],
     changes: [],
+    field: "",
     request: "",
   };
 }

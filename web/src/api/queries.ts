@@ -36,6 +36,16 @@ export const yardQuery = queryOptions({
   queryFn: () => take(client.GET("/api/yard")),
 });
 
+/** What is called so; what was found before stays until the next is there. */
+export const searchQuery = (typed: string) =>
+  queryOptions({
+    queryKey: ["search", typed],
+    queryFn: () => take(client.GET("/api/search", { params: { query: { q: typed } } })),
+    enabled: typed !== "",
+    placeholderData: (before) => before,
+    staleTime: 10_000,
+  });
+
 const at = (id: number) => ({ params: { path: { job_id: id } } });
 
 /** Everything about a job hangs under ["job", id], so that one change refreshes all of it. */
@@ -114,6 +124,7 @@ export function useChange(id: number) {
 
   async function change<T>(send: (version: number) => Promise<T>): Promise<T | null> {
     setBusy(true);
+    setTrouble(null);
     try {
       const job = queries.getQueryData<Schemas["JobOut"]>(["job", id]);
       const done = await send(job?.version ?? 1);

@@ -74,6 +74,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Jobs, units, engines and parts by a piece of what they are called. */
+        get: operations["yard.find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -1574,8 +1591,9 @@ export interface components {
         /**
          * ErrorOut
          * @description The one shape of every error, answered at once or kept with what went wrong in the
-         *     background. ``code`` is what software acts on; ``changes`` says what others did when a copy was
-         *     stale; ``request`` is the number under which the server's log has it.
+         *     background. ``code`` is what software acts on; ``field`` is what was filled in wrong, as the
+         *     request calls it; ``changes`` says what others did when a copy was stale; ``request`` is the
+         *     number under which the server's log has it.
          */
         ErrorOut: {
             /** @default refused */
@@ -1607,6 +1625,11 @@ export interface components {
              * @default []
              */
             changes: string[];
+            /**
+             * Field
+             * @default
+             */
+            field: string;
             /**
              * Request
              * @default
@@ -2065,8 +2088,7 @@ export interface components {
             /** Engine */
             engine: string;
             stage: components["schemas"]["JobStage"];
-            /** Next Action */
-            next_action: string;
+            next: components["schemas"]["NextOut"];
             /** Notice */
             notice: string;
             intake: components["schemas"]["Intake"];
@@ -2972,6 +2994,19 @@ export interface components {
             jobs: components["schemas"]["JobLine"][];
             /** Stages */
             stages: components["schemas"]["JobStage"][];
+        };
+        /**
+         * SearchQuery
+         * @description Words, or pieces of them.
+         */
+        SearchQuery: {
+            /** Q */
+            q: string;
+        };
+        /** Found */
+        Found: {
+            /** Hits */
+            hits: components["schemas"]["HitOut"][];
         };
         /**
          * NewJob
@@ -4008,6 +4043,20 @@ export interface components {
          * @enum {string}
          */
         JobStage: "intake" | "readings" | "verdict" | "plan" | "bench" | "proof" | "handover" | "done";
+        /**
+         * NextOut
+         * @description What comes next: its stage, the words for it, what stands on the press that leads there, and
+         *     the bench's step it leads to.
+         */
+        NextOut: {
+            stage: components["schemas"]["JobStage"];
+            /** Words */
+            words: string;
+            /** Press */
+            press: string;
+            /** Step */
+            step: string | null;
+        };
         /** NotebookEntry */
         NotebookEntry: {
             /** Id */
@@ -4354,6 +4403,12 @@ export interface components {
             reason: string;
         };
         /**
+         * About
+         * @description What a condition of release is about.
+         * @enum {string}
+         */
+        About: "plan" | "steps" | "turns" | "stop" | "marks" | "pins" | "departures" | "cam";
+        /**
          * CaptureOut
          * @description A kept capture. ``quality_verdict`` sums up what is to know of it.
          */
@@ -4391,9 +4446,26 @@ export interface components {
         /**
          * Check
          * @description One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
-         *     with a reason.
+         *     with a reason. ``step`` is the closed step to go back to where it is not met, ``way`` what
+         *     stands on the press that leads there.
          */
         Check: {
+            about: components["schemas"]["About"];
+            /**
+             * Cam
+             * @default null
+             */
+            cam: string | null;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
+            /**
+             * Way
+             * @default
+             */
+            way: string;
             /** Name */
             name: string;
             /**
@@ -4482,8 +4554,8 @@ export interface components {
         };
         /**
          * Blank
-         * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is
-         *     written ("" means: must be).
+         * @description One field to fill in. ``measure`` is the kind of quantity, ``unit`` what the field shows and
+         *     a bare number in it has.
          */
         Blank: {
             /** Key */
@@ -5087,6 +5159,32 @@ export interface components {
             /** Is Imported */
             is_imported: boolean;
         };
+        /**
+         * HitKind
+         * @description What was found.
+         * @enum {string}
+         */
+        HitKind: "job" | "unit" | "engine" | "part";
+        /**
+         * HitOut
+         * @description Something found, and where it leads: to a job at a stage, a unit, or a part of a book.
+         */
+        HitOut: {
+            kind: components["schemas"]["HitKind"];
+            /** Title */
+            title: string;
+            /** Detail */
+            detail: string;
+            /** Job */
+            job: number | null;
+            stage: components["schemas"]["JobStage"] | null;
+            /** Unit */
+            unit: number | null;
+            /** Book */
+            book: number | null;
+            /** Part */
+            part: string | null;
+        };
     };
     responses: {
         /** @description the page is out of date, or the request cannot be read */
@@ -5388,6 +5486,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Yard"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "yard.find": {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
                 };
             };
             401: components["responses"]["Error401"];

@@ -1,41 +1,69 @@
 import { useQuery } from "@tanstack/react-query";
-import { Navigate, Route, Routes, useParams } from "react-router";
+import { lazy, Suspense, type ComponentType } from "react";
+import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
+import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
-import { BookShell } from "../places/books/BookShell";
-import { Books } from "../places/books/Books";
-import { BookView } from "../places/books/BookView";
-import { CountPage } from "../places/books/CountPage";
-import { FacePage } from "../places/books/FacePage";
-import { PositionSheet } from "../places/books/PositionSheet";
-import { TouchPage } from "../places/books/TouchPage";
-import { Keys } from "../places/keys/Keys";
-import { OwnPassword } from "../places/people/OwnPassword";
-import { People } from "../places/people/People";
-import { ShopPage } from "../places/shop/ShopPage";
-import { UnitsPage } from "../places/units/UnitsPage";
-import { Yard } from "../places/Yard";
-import { Bench } from "../stages/bench/Bench";
-import { Handover } from "../stages/handover/Handover";
-import { Intake } from "../stages/intake/Intake";
-import { Plan } from "../stages/plan/Plan";
-import { Proof } from "../stages/proof/Proof";
-import { CaptureView } from "../stages/readings/capture/CaptureView";
-import { Live } from "../stages/readings/live/Live";
-import { Readings } from "../stages/readings/Readings";
-import { WorksheetPage } from "../stages/readings/sheets/WorksheetPage";
-import { Sweep } from "../stages/readings/sweep/Sweep";
-import { Verdict } from "../stages/verdict/Verdict";
-import { JobShell } from "./JobShell";
+import { Failing } from "./Failing";
 import { Overdue } from "./Overdue";
 import { SignIn } from "./SignIn";
 import { Main } from "./place";
+
+/** A page that comes when somebody first goes there. */
+function page<P extends object>(get: () => Promise<ComponentType<P>>) {
+  return lazy(() => get().then((found) => ({ default: found })));
+}
+const BookShell = page(() => import("../places/books/BookShell").then((m) => m.BookShell));
+const Books = page(() => import("../places/books/Books").then((m) => m.Books));
+const BookView = page(() => import("../places/books/BookView").then((m) => m.BookView));
+const CountPage = page(() => import("../places/books/CountPage").then((m) => m.CountPage));
+const FacePage = page(() => import("../places/books/FacePage").then((m) => m.FacePage));
+const PositionSheet = page(() =>
+  import("../places/books/PositionSheet").then((m) => m.PositionSheet),
+);
+const TouchPage = page(() => import("../places/books/TouchPage").then((m) => m.TouchPage));
+const Keys = page(() => import("../places/keys/Keys").then((m) => m.Keys));
+const OwnPassword = page(() => import("../places/people/OwnPassword").then((m) => m.OwnPassword));
+const People = page(() => import("../places/people/People").then((m) => m.People));
+const ShopPage = page(() => import("../places/shop/ShopPage").then((m) => m.ShopPage));
+const UnitsPage = page(() => import("../places/units/UnitsPage").then((m) => m.UnitsPage));
+const Bench = page(() => import("../stages/bench/Bench").then((m) => m.Bench));
+const Handover = page(() => import("../stages/handover/Handover").then((m) => m.Handover));
+const Intake = page(() => import("../stages/intake/Intake").then((m) => m.Intake));
+const Plan = page(() => import("../stages/plan/Plan").then((m) => m.Plan));
+const Proof = page(() => import("../stages/proof/Proof").then((m) => m.Proof));
+const CaptureView = page(() =>
+  import("../stages/readings/capture/CaptureView").then((m) => m.CaptureView),
+);
+const Live = page(() => import("../stages/readings/live/Live").then((m) => m.Live));
+const Readings = page(() => import("../stages/readings/Readings").then((m) => m.Readings));
+const WorksheetPage = page(() =>
+  import("../stages/readings/sheets/WorksheetPage").then((m) => m.WorksheetPage),
+);
+const Sweep = page(() => import("../stages/readings/sweep/Sweep").then((m) => m.Sweep));
+const Verdict = page(() => import("../stages/verdict/Verdict").then((m) => m.Verdict));
+const JobShell = page(() => import("./JobShell").then((m) => m.JobShell));
+const Yard = page(() => import("../places/Yard").then((m) => m.Yard));
 
 /** Any other address inside a job leads to its first stage. */
 function ToIntake() {
   return <Navigate to={`/jobs/${useParams().id}/intake`} replace />;
 }
+
+const Skip = styled.a`
+  position: absolute;
+  left: -100vw;
+  z-index: 40;
+  padding: 12px 18px;
+  background: var(--pen);
+  color: var(--on-pen);
+  font-weight: 700;
+  &:focus {
+    left: 8px;
+    top: 8px;
+  }
+`;
 
 export function App() {
   const me = useQuery(meQuery);
@@ -47,6 +75,7 @@ export function App() {
     );
   return (
     <>
+      <Skip href="#work">Skip to the work</Skip>
       <Door me={me.data} />
       <Overdue />
     </>
@@ -56,10 +85,26 @@ export function App() {
 /** Who may come in, and what comes first. */
 function Door({ me }: { me: Schemas["Me"] }) {
   if (!me.name) return <SignIn isEmpty={me.is_empty} />;
-  return me.is_password_due ? <OwnPassword me={me} /> : <Places me={me} />;
+  if (!me.is_password_due) return <Places me={me} />;
+  return (
+    <Suspense>
+      <OwnPassword me={me} />
+    </Suspense>
+  );
 }
 
 function Places({ me }: { me: Schemas["Me"] }) {
+  const { pathname } = useLocation();
+  return (
+    <Failing at={pathname}>
+      <Suspense fallback={<Waiting error={null} what="the page" />}>
+        <Ways me={me} />
+      </Suspense>
+    </Failing>
+  );
+}
+
+function Ways({ me }: { me: Schemas["Me"] }) {
   return (
     <Routes>
       <Route path="/" element={<Yard />} />
@@ -78,6 +123,9 @@ function Places({ me }: { me: Schemas["Me"] }) {
       </Route>
       <Route path="/jobs/:id" element={<JobShell />}>
         <Route path="engine" element={<FacePage />} />
+        <Route path="engine/counts" element={<CountPage />} />
+        <Route path="engine/touch" element={<TouchPage />} />
+        <Route path="engine/sheet" element={<PositionSheet />} />
         <Route path="intake" element={<Intake />} />
         <Route path="readings" element={<Readings />} />
         <Route path="readings/capture/:capture" element={<CaptureView />} />

@@ -1,27 +1,31 @@
-import { useState } from "react";
-import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { Suspense, useState, useSyncExternalStore } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { client, take } from "../api/client";
+import { client, take, type Schemas } from "../api/client";
 import { useChange, useJob } from "../api/queries";
 import { DriveFace } from "../drawing/DriveFace";
 import { Button } from "../kit/controls";
-import { CareNote, Soft, TroubleNote, Waiting } from "../kit/page";
+import { CareNote, Line, Soft, TroubleNote, Waiting } from "../kit/page";
+import { Failing } from "./Failing";
 import { KeyList, useKeys } from "./keys";
 import { Notebook } from "./Notebook";
-import { Tab } from "./place";
+import { Main, Tab } from "./place";
 import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
 import { Ends } from "../kit/text";
 
-const Frame = styled.div`
+const Frame = styled.div<{ $folded: boolean }>`
   display: grid;
-  grid-template-columns: 226px minmax(0, 1fr) 248px;
+  grid-template-columns: 226px minmax(0, 1fr) ${({ $folded }) => ($folded ? "84px" : "248px")};
   grid-template-rows: auto minmax(0, 1fr);
   height: 100%;
   @media (max-width: 1100px) {
     grid-template-columns: 190px minmax(0, 1fr);
     height: auto;
     min-height: 100%;
+  }
+  @media (max-width: 640px) {
+    grid-template-columns: minmax(0, 1fr);
   }
 `;
 const Rail = styled.aside`
@@ -32,25 +36,27 @@ const Rail = styled.aside`
   gap: 10px;
   align-content: start;
   background: var(--sheet);
+  @media (max-width: 640px) {
+    order: 1;
+    border-right: none;
+  }
 `;
-const Main = styled.main`
-  position: relative;
+const Work = styled(Main)`
   padding: 16px;
-  overflow-y: auto;
-  display: grid;
-  gap: 14px;
-  align-content: start;
-  min-width: 0;
 `;
 const Book = styled.aside`
   border-left: 1px solid var(--line);
   overflow-y: auto;
   background: var(--sheet);
   padding: 12px;
+  display: grid;
+  gap: 8px;
+  align-content: start;
   @media (max-width: 1100px) {
     grid-column: 1 / -1;
     border-left: none;
     border-top: 1px solid var(--line);
+    order: 2;
   }
 `;
 const EngineLinks = styled.nav`
@@ -72,6 +78,36 @@ const EngineLinks = styled.nav`
     background: var(--enamel-tint);
   }
 `;
+const Upright = styled(Button)`
+  padding: 8px 4px;
+  font-size: 13px;
+  white-space: normal;
+`;
+/** What comes next, at the end of the page and never out of sight. */
+const Onward = styled.div`
+  position: sticky;
+  bottom: -16px;
+  margin: 0 -16px -16px;
+  padding: 10px 16px;
+  background: var(--sheet);
+  border-top: 2px solid var(--enamel);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 18px;
+  align-items: center;
+`;
+const Press = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-height: 60px;
+  padding: 8px 22px;
+  background: var(--enamel);
+  color: var(--on-enamel);
+  font-size: 20px;
+  font-weight: 700;
+  line-height: 1.2;
+  text-decoration: none;
+`;
 const Stages = styled.nav`
   display: flex;
   flex-wrap: wrap;
@@ -82,12 +118,51 @@ const Next = styled.div`
   font-size: 15px;
 `;
 
+const SMALL = window.matchMedia("(max-width: 1100px)");
+function onSmall(tell: () => void) {
+  SMALL.addEventListener("change", tell);
+  return () => SMALL.removeEventListener("change", tell);
+}
+/** Whether the notebook stands below the work, where there is nothing to fold it for. */
+function useSmall() {
+  return useSyncExternalStore(onSmall, () => SMALL.matches);
+}
+
+/** Where what comes next is done. */
+function wayTo(id: number, next: Schemas["NextOut"]) {
+  const stage = next.stage === "done" ? "handover" : next.stage;
+  const step = next.step ? `?step=${encodeURIComponent(next.step)}` : "";
+  return { stage, to: `/jobs/${id}/${stage}${step}` };
+}
+
+/**
+ * Whether the notebook is folded: on the bench and in large pictures from the start, elsewhere not;
+ * as one left it the last time.
+ */
+function useFold(isLarge: boolean): [boolean, () => void] {
+  const key = isLarge ? "notebook beside work" : "notebook";
+  const [said, setSaid] = useState<Record<string, string | null>>({});
+  const kept = said[key] ?? localStorage.getItem(key);
+  const folded = kept === null ? isLarge : kept === "folded";
+  const turn = () => {
+    const next = folded ? "open" : "folded";
+    localStorage.setItem(key, next);
+    setSaid((all) => ({ ...all, [key]: next }));
+  };
+  return [folded, turn];
+}
+
 export function JobShell() {
   const id = Number(useParams().id);
   const job = useJob(id);
   const navigate = useNavigate();
   const [showsKeys, setShowsKeys] = useState(false);
-  const { change, trouble } = useChange(id);
+  const { change, trouble, isBusy } = useChange(id);
+  const { pathname } = useLocation();
+  const here = pathname.split("/")[3] ?? "";
+  const isSmall = useSmall();
+  const [isFolded, onFold] = useFold(here === "bench" || here === "engine");
+  const folded = isFolded && !isSmall;
 
   async function onUndo() {
     await change((version) =>
@@ -103,14 +178,16 @@ export function JobShell() {
     "?": () => setShowsKeys((s) => !s),
     Escape: () => setShowsKeys(false),
     y: () => void navigate("/"),
-    u: () => void (job.data?.can_undo && onUndo()),
+    n: onFold,
+    "mod+z": () => void (job.data?.can_undo && onUndo()),
     ...Object.fromEntries(
       STAGES.map((s, i) => [String(i + 1), () => void navigate(`/jobs/${id}/${s.id}`)]),
     ),
   });
   const data = job.data;
+  const isThere = data ? wayTo(id, data.next).stage === here : true;
   return (
-    <Frame>
+    <Frame $folded={folded}>
       <TopBar>
         <Stages aria-label="Stages of the job">
           {STAGES.map((s, i) => (
@@ -127,9 +204,9 @@ export function JobShell() {
         </Stages>
       </TopBar>
       {!data ? (
-        <Main>
+        <Work>
           <Waiting error={job.error} what="the job" />
-        </Main>
+        </Work>
       ) : (
         <>
           <Rail aria-label="The engine" tabIndex={0}>
@@ -139,20 +216,24 @@ export function JobShell() {
                 {data.unit.tag} · {data.number} · {data.engine}, {data.unit.number}
               </Soft>
             </div>
-            <Next>
-              <Soft as="span">Next</Soft>
-              <div>{data.next_action}</div>
-            </Next>
+            {isThere && (
+              <Next>
+                <Soft as="span">Next, here</Soft>
+                <div>{data.next.words}</div>
+              </Next>
+            )}
             <DriveFace face={data.face} states={data.states} />
             <EngineLinks aria-label="This engine">
-              <NavLink to={`/jobs/${id}/engine`}>Turn the engine</NavLink>
-              <NavLink to={`/books/${data.book_id}/counts`}>Count links</NavLink>
-              <NavLink to={`/books/${data.book_id}/touch`}>Touch map</NavLink>
-              <NavLink to={`/books/${data.book_id}/sheet`}>Position sheet</NavLink>
+              <NavLink to={`/jobs/${id}/engine`} end>
+                Turn the engine
+              </NavLink>
+              <NavLink to={`/jobs/${id}/engine/counts`}>Count links</NavLink>
+              <NavLink to={`/jobs/${id}/engine/touch`}>Touch map</NavLink>
+              <NavLink to={`/jobs/${id}/engine/sheet`}>Position sheet</NavLink>
             </EngineLinks>
             <Soft>{data.notice}</Soft>
           </Rail>
-          <Main>
+          <Work>
             {job.error && <Waiting error={job.error} what="the job" />}
             {showsKeys && <KeyList />}
             {data.imported_by && (
@@ -162,17 +243,47 @@ export function JobShell() {
                 {data.import_note}
               </CareNote>
             )}
-            <Outlet />
-          </Main>
+            <Failing at={pathname}>
+              <Suspense fallback={<Waiting error={null} what="the page" />}>
+                <Outlet />
+              </Suspense>
+            </Failing>
+            {!isThere && (
+              <Onward>
+                <Press to={wayTo(id, data.next).to}>{data.next.press} →</Press>
+                <Soft>{data.next.words}</Soft>
+              </Onward>
+            )}
+          </Work>
           <Book aria-label="Notebook" tabIndex={0}>
-            <Ends $align="center">
-              <h2>Notebook</h2>
-              <Button onPress={() => void onUndo()} isDisabled={!data.can_undo}>
-                Undo
-              </Button>
-            </Ends>
+            {folded ? (
+              <>
+                <Upright onPress={onFold} aria-expanded={false}>
+                  Note&shy;book
+                </Upright>
+                <Upright onPress={() => void onUndo()} isDisabled={!data.can_undo || isBusy}>
+                  Undo
+                </Upright>
+              </>
+            ) : (
+              <>
+                <Ends $align="center">
+                  <h2>Notebook</h2>
+                  <Line>
+                    <Button onPress={() => void onUndo()} isDisabled={!data.can_undo || isBusy}>
+                      Undo
+                    </Button>
+                    {!isSmall && (
+                      <Button onPress={onFold} aria-expanded aria-label="Fold the notebook">
+                        Fold
+                      </Button>
+                    )}
+                  </Line>
+                </Ends>
+                <Notebook entries={data.notebook} />
+              </>
+            )}
             <TroubleNote trouble={trouble} />
-            <Notebook entries={data.notebook} />
           </Book>
         </>
       )}

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 import { client, rememberCsrf, take, Trouble, type Schemas } from "../api/client";
+import { ServerForm } from "../kit/form";
 import { Button, Field } from "../kit/controls";
-import { Sheet, Soft, TroubleNote } from "../kit/page";
+import { Sheet, Soft } from "../kit/page";
 
 const Ground = styled.main`
   min-height: 100%;
@@ -101,6 +102,7 @@ function useEntry() {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<Trouble | null>(null);
   async function enter(send: Promise<Schemas["Me"]>) {
+    setTrouble(null);
     try {
       const me = await send;
       rememberCsrf(me.csrf);
@@ -116,25 +118,25 @@ function Known() {
   const { enter, trouble } = useEntry();
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
-  function onSubmit(event: FormEvent) {
-    event.preventDefault();
+  function onSubmit() {
     void enter(take(client.POST("/api/session", { body: { login: login.trim(), password } })));
   }
   return (
-    <Sheet as="form" onSubmit={onSubmit}>
+    <Sheet>
       <h1>Sign in</h1>
-      <Field label="Login" value={login} onChange={setLogin} autoComplete="username" autoFocus />
-      <Field
-        label="Password"
-        value={password}
-        onChange={setPassword}
-        type="password"
-        autoComplete="current-password"
-      />
-      <TroubleNote trouble={trouble} />
-      <Button look="main" type="submit">
-        Sign in
-      </Button>
+      <ServerForm trouble={trouble} fields={[]} onSubmit={onSubmit}>
+        <Field label="Login" value={login} onChange={setLogin} autoComplete="username" autoFocus />
+        <Field
+          label="Password"
+          value={password}
+          onChange={setPassword}
+          type="password"
+          autoComplete="current-password"
+        />
+        <Button look="main" type="submit">
+          Sign in
+        </Button>
+      </ServerForm>
       <Caution />
     </Sheet>
   );
@@ -144,47 +146,51 @@ function FirstLead() {
   const { enter, trouble } = useEntry();
   const [said, setSaid] = useState({ code: "", name: "", login: "", password: "" });
   const put = (part: Partial<typeof said>) => setSaid({ ...said, ...part });
-  function onSubmit(event: FormEvent) {
-    event.preventDefault();
+  function onSubmit() {
     const body = { ...said, name: said.name.trim(), login: said.login.trim() };
     void enter(take(client.POST("/api/session/first", { body })));
   }
   return (
-    <Sheet as="form" onSubmit={onSubmit}>
+    <Sheet>
       <h1>The first lead</h1>
       <Soft>Nobody has an account here yet. The lead made now makes all the others.</Soft>
-      <Field
-        label="One-time code"
-        value={said.code}
-        onChange={(code) => put({ code })}
-        hint="It stands on the console where the server was started."
-        autoFocus
-      />
-      <Field
-        label="Your name, as the record writes it"
-        value={said.name}
-        onChange={(name) => put({ name })}
-        autoComplete="name"
-      />
-      <Field
-        label="Login"
-        value={said.login}
-        onChange={(login) => put({ login: login.toLowerCase() })}
-        hint="letters a to z, figures, dot, dash; at least two"
-        autoComplete="username"
-      />
-      <Field
-        label="Password"
-        value={said.password}
-        onChange={(password) => put({ password })}
-        type="password"
-        autoComplete="new-password"
-        hint="10 letters or more. Three or four words that do not belong together do well."
-      />
-      <TroubleNote trouble={trouble} />
-      <Button look="main" type="submit" isDisabled={Object.values(said).some((v) => !v.trim())}>
-        Make the first lead
-      </Button>
+      <ServerForm trouble={trouble} fields={Object.keys(said)} onSubmit={onSubmit}>
+        <Field
+          name="code"
+          label="One-time code"
+          value={said.code}
+          onChange={(code) => put({ code })}
+          hint="It stands on the console where the server was started."
+          autoFocus
+        />
+        <Field
+          name="name"
+          label="Your name, as the record writes it"
+          value={said.name}
+          onChange={(name) => put({ name })}
+          autoComplete="name"
+        />
+        <Field
+          name="login"
+          label="Login"
+          value={said.login}
+          onChange={(login) => put({ login: login.toLowerCase() })}
+          hint="letters a to z, figures, dot, dash; at least two"
+          autoComplete="username"
+        />
+        <Field
+          name="password"
+          label="Password"
+          value={said.password}
+          onChange={(password) => put({ password })}
+          type="password"
+          autoComplete="new-password"
+          hint="10 letters or more. Three or four words that do not belong together do well."
+        />
+        <Button look="main" type="submit" isDisabled={Object.values(said).some((v) => !v.trim())}>
+          Make the first lead
+        </Button>
+      </ServerForm>
       <Caution />
     </Sheet>
   );

@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { lazy, Suspense, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { client, rememberCsrf, take } from "../api/client";
 import { meQuery } from "../api/queries";
 import { dropAllDrafts } from "../kit/draft";
+import { useKeys } from "./keys";
 import { applyTheme, storedTheme, type Theme } from "./theme";
 
 const Bar = styled.header`
@@ -72,10 +73,14 @@ const Who = styled(Link)`
   padding: 0 8px;
 `;
 
+const Search = lazy(() => import("./search/Search"));
+
 export function TopBar({ children }: { children?: ReactNode }) {
   const me = useQuery(meQuery);
   const queries = useQueryClient();
   const [theme, setTheme] = useState<Theme>(storedTheme);
+  const [searches, setSearches] = useState(false);
+  useKeys({ "/": () => setSearches(true) });
 
   function onTheme() {
     const next = theme === "lamp" ? "daylight" : "lamp";
@@ -93,6 +98,14 @@ export function TopBar({ children }: { children?: ReactNode }) {
     <Bar>
       <Name to="/">Flaneur</Name>
       <Middle>{children}</Middle>
+      {me.data?.name && !me.data.is_password_due && (
+        <Quiet onPress={() => setSearches(true)}>Search</Quiet>
+      )}
+      {searches && (
+        <Suspense>
+          <Search onLeave={() => setSearches(false)} />
+        </Suspense>
+      )}
       <Quiet onPress={onTheme} aria-label={`Theme is ${theme}; change it`}>
         {theme === "lamp" ? "lamp" : "daylight"}
       </Quiet>

@@ -3,7 +3,20 @@ import styled from "styled-components";
 import { Sheet } from "../kit/page";
 import { STAGES } from "./stages";
 
-/** Single keys that work wherever nothing is being typed. */
+/** Where a key belongs to what has the focus: what is typed in, chosen from, or laid over. */
+const IN_PLAY = [
+  "input, textarea, select, [contenteditable=true]",
+  "[role=radiogroup], [role=listbox], [role=menu], [role=slider], [role=spinbutton]",
+  "[role=combobox], [role=dialog], [role=alertdialog]",
+].join();
+
+/** The name of a press: the key, with "mod+" before it where Control or Command is held. */
+export function keyName(event: KeyboardEvent): string {
+  const isMod = event.ctrlKey || event.metaKey;
+  return `${isMod ? "mod+" : ""}${event.key.length === 1 ? event.key.toLowerCase() : event.key}`;
+}
+
+/** Keys that work wherever nothing is being typed or chosen. */
 export function useKeys(keys: Record<string, () => void>) {
   const latest = useRef(keys);
   useEffect(() => {
@@ -11,12 +24,12 @@ export function useKeys(keys: Record<string, () => void>) {
   });
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
-      const target = event.target as HTMLElement;
-      const isTyping =
-        /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) &&
-        (target as HTMLInputElement).type !== "radio";
-      if (isTyping || event.ctrlKey || event.metaKey || event.altKey) return;
-      latest.current[event.key]?.();
+      const at = event.target as HTMLElement | null;
+      if (event.altKey || event.defaultPrevented || at?.closest(IN_PLAY)) return;
+      const act = latest.current[keyName(event)];
+      if (!act) return;
+      event.preventDefault(); // what a key opens must not be typed into
+      act();
     }
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -34,18 +47,30 @@ const Pairs = styled.dl`
   dd {
     margin: 0;
   }
+  @media (max-width: 1100px) {
+    grid-template-columns: repeat(2, auto 1fr);
+  }
 `;
 
 export function KeyList() {
+  const head = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    head.current?.focus();
+    head.current?.scrollIntoView({ block: "nearest" });
+  }, []);
   const lines: [string, string][] = [
     ...STAGES.map((s, i): [string, string] => [String(i + 1), s.name]),
     ["y", "Yard"],
-    ["u", "Undo the last change"],
+    ["/", "Search"],
+    ["n", "Fold or unfold the notebook"],
+    ["Ctrl Z", "Undo the last change"],
     ["?", "Show or hide this list"],
   ];
   return (
     <Sheet aria-label="Keys">
-      <h2>Keys</h2>
+      <h2 ref={head} tabIndex={-1}>
+        Keys, while nothing is being typed or chosen
+      </h2>
       <Pairs>
         {lines.map(([key, what]) => [
           <dt key={key}>{key}</dt>,

@@ -11,7 +11,8 @@ export const Ground = styled.div`
     height: auto;
   }
 `;
-export const Main = styled.main`
+export const Main = styled.main.attrs({ id: "work", tabIndex: -1 })`
+  outline: none;
   position: relative;
   padding: 16px 18px;
   overflow-y: auto;

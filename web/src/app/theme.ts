@@ -36,6 +36,7 @@ export const GlobalStyle = createGlobalStyle`
     background: transparent; color: var(--enamel); font: inherit; font-weight: 700;
   }
   :focus-visible, [data-focus-visible] { outline: 3px solid var(--blue); outline-offset: 2px; }
+  h1:focus-visible, h2:focus-visible, h3:focus-visible { outline: none; }
   @media (prefers-reduced-motion: reduce) {
     * { transition: none !important; animation: none !important; }
   }

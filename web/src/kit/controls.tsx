@@ -1,10 +1,13 @@
 import type { ReactNode } from "react";
 import {
   Button as AriaButton,
-  Checkbox as AriaCheckbox,
+  CheckboxButton,
+  CheckboxField,
+  FieldError,
   Input,
   Label,
-  Radio,
+  RadioButton,
+  RadioField,
   RadioGroup,
   Text,
   TextArea,
@@ -81,6 +84,9 @@ const box = css`
     outline: none;
     box-shadow: 0 0 0 1.5px var(--blue);
   }
+  &[data-invalid] {
+    border-color: var(--red);
+  }
 `;
 const Box = styled(Input)`
   ${box}
@@ -96,8 +102,22 @@ const Hint = styled(Text)`
   margin-top: 3px;
 `;
 
+const Wrong = styled(FieldError)`
+  display: block;
+  font-size: 14px;
+  color: var(--red);
+  margin-top: 3px;
+  &::before {
+    content: "■ ";
+  }
+`;
+
 interface FieldProps {
   label: string;
+  /** How the request calls it: what the server finds wrong with it stands here. */
+  name?: string;
+  /** What is wrong with what is typed, found without asking the server. */
+  wrong?: string;
   value: string;
   onChange: (value: string) => void;
   hint?: string;
@@ -117,13 +137,21 @@ export function Field({
   autoComplete = "off",
   inputMode,
   autoFocus,
+  wrong,
   ...props
 }: FieldProps) {
   return (
-    <TextField {...props} type={type} autoComplete={autoComplete} autoFocus={autoFocus}>
+    <TextField
+      {...props}
+      type={type}
+      autoComplete={autoComplete}
+      autoFocus={autoFocus}
+      {...(wrong ? { isInvalid: true } : {})}
+    >
       <Caption>{label}</Caption>
       {isLong ? <Area /> : <Box inputMode={inputMode} />}
       {hint && <Hint slot="description">{hint}</Hint>}
+      <Wrong>{({ validationErrors }) => wrong ?? validationErrors.join(" ")}</Wrong>
     </TextField>
   );
 }
@@ -133,7 +161,7 @@ const Row = styled.div`
   flex-wrap: wrap;
   gap: 6px;
 `;
-const Pick = styled(Radio)<{ $big?: boolean }>`
+const Pick = styled(RadioButton)<{ $big?: boolean }>`
   display: inline-flex;
   align-items: center;
   gap: 8px;
@@ -190,7 +218,7 @@ export function Choice<T extends string>({
 }: ChoiceProps<T>) {
   return (
     <RadioGroup
-      value={value ?? ""}
+      value={value}
       onChange={(v) => onChange(v as T)}
       isDisabled={isDisabled}
       orientation="horizontal"
@@ -198,16 +226,16 @@ export function Choice<T extends string>({
       <Caption>{label}</Caption>
       <Row>
         {options.map((o) => (
-          <Pick key={o.value} value={o.value} $big={isBig}>
-            {o.label}
-          </Pick>
+          <RadioField key={o.value} value={o.value}>
+            <Pick $big={isBig}>{o.label}</Pick>
+          </RadioField>
         ))}
       </Row>
     </RadioGroup>
   );
 }
 
-const Tick = styled(AriaCheckbox)`
+const Tick = styled(CheckboxButton)`
   display: flex;
   align-items: center;
   gap: 12px;
@@ -250,5 +278,9 @@ export function Check({
   onChange: (on: boolean) => void;
   isDisabled?: boolean;
 }) {
-  return <Tick {...props}>{children}</Tick>;
+  return (
+    <CheckboxField {...props}>
+      <Tick>{children}</Tick>
+    </CheckboxField>
+  );
 }

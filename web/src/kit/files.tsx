@@ -1,16 +1,12 @@
-import { useRef } from "react";
-import { DropZone } from "react-aria-components";
+import { useRef, useState } from "react";
 import styled from "styled-components";
 import { Button } from "./controls";
 
-const Zone = styled(DropZone)`
+const Zone = styled.span<{ $isOver: boolean }>`
   display: inline-flex;
-  align-items: center;
   min-width: 0;
-  &[data-drop-target] {
-    outline: 3px dashed var(--blue);
-    outline-offset: 3px;
-  }
+  outline: ${({ $isOver }) => ($isOver ? "3px dashed var(--blue)" : "none")};
+  outline-offset: 3px;
 `;
 
 interface Props {
@@ -28,17 +24,23 @@ interface Props {
 /** A file chosen by a press, or dropped on the button. The same file can be chosen twice in a row. */
 export function FilePick({ label, children, accept, isMany, onFiles, ...button }: Props) {
   const input = useRef<HTMLInputElement>(null);
+  const [isOver, setOver] = useState(false);
   const take = (files: File[]) => {
     const wanted = isMany ? files : files.slice(0, 1);
     if (wanted.length) onFiles(wanted);
   };
   return (
     <Zone
-      aria-label={`${label}: drop it here`}
-      isDisabled={button.isDisabled}
+      $isOver={isOver}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(!button.isDisabled);
+      }}
+      onDragLeave={() => setOver(false)}
       onDrop={(e) => {
-        const dropped = e.items.filter((item) => item.kind === "file");
-        void Promise.all(dropped.map((item) => item.getFile())).then(take);
+        e.preventDefault();
+        setOver(false);
+        if (!button.isDisabled) take([...e.dataTransfer.files]);
       }}
     >
       <input

@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import styled from "styled-components";
 import type { Trouble } from "../api/client";
+import { useArrival } from "./arrival";
 import { Said } from "./text";
 
 export const Sheet = styled.section`
@@ -110,7 +111,7 @@ export function TroubleNote({ trouble }: { trouble: Trouble | null }) {
       {read && <div>Read: {read}</div>}
       {expected && <div>Expected: {expected}</div>}
       {advice && <div>{advice}</div>}
-      {[...(faults ?? []), ...(changes ?? [])].map((line) => (
+      {[...faults, ...changes].map((line) => (
         <div key={line}>· {line}</div>
       ))}
       {request && <Soft as="div">Number {request}, for whoever looks into the log.</Soft>}
@@ -126,10 +127,13 @@ const Head = styled.header`
   justify-content: space-between;
 `;
 
+/** The head of a page: one who comes to it finds its top, and is told where they are. */
 export function StageHead({ title, children }: { title: string; children?: ReactNode }) {
   return (
     <Head>
-      <h1>{title}</h1>
+      <h1 ref={useArrival()} tabIndex={-1}>
+        {title}
+      </h1>
       {children}
     </Head>
   );

@@ -1,7 +1,8 @@
 /** "6.2° late", the trade's way of writing a deviation. */
 export function late(deg: number, digits = 1): string {
   const size = Math.abs(deg).toFixed(digits);
-  return `${size}° ${deg >= 0 ? "late" : "early"}`;
+  if (Number(size) === 0) return `${size}°`;
+  return `${size}° ${deg > 0 ? "late" : "early"}`;
 }
 
 export function percent(share: number): string {
@@ -26,9 +27,7 @@ export function clock(iso: string): string {
     : `${when.toLocaleDateString("en-GB", { day: "2-digit", month: "short" })} ${time}`;
 }
 
-/** The server's choices as a control takes them; `T` names their codes for a typed form. */
-export function offered<T extends string = string>(
-  choices: readonly { code: string; words: string }[] = [],
-) {
-  return choices.map(({ code, words }) => ({ value: code as T, label: words }));
+/** The server's choices as a control takes them. */
+export function offered(choices: readonly { code: string; words: string }[] = []) {
+  return choices.map(({ code, words }) => ({ value: code, label: words }));
 }

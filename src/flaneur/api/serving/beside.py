@@ -1,4 +1,6 @@
-"""For what answers pages: books are compiled beside the first requests, and it is back at once."""
+"""What a web process does besides serving: books are compiled beside the first requests, so that a
+process that was killed is back at once.
+"""
 
 import threading
 from typing import Any

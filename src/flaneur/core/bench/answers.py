@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.units import parse_quantity
-from flaneur.core.errors import ReadingError, StepError
+from flaneur.core.errors import ReadingError, StepError, at_field
 from flaneur.core.fasteners.program import check_stage
 from flaneur.core.plan.plan import NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import range_words
@@ -52,7 +52,11 @@ def check_step(step: PlanStep, answers: list[str]) -> list[Seen]:
             expected=f"{len(step.asked)}: {'; '.join(a.ask for a in step.asked)}",
             advice="Answer each of them.",
         )
-    return [check_answer(asked, answer) for asked, answer in zip(step.asked, answers, strict=True)]
+    seen = list[Seen]()
+    for i, (asked, answer) in enumerate(zip(step.asked, answers, strict=True)):
+        with at_field(f"answers.{i}"):
+            seen.append(check_answer(asked, answer))
+    return seen
 
 
 def check_answer(asked: Asked, answer: str) -> Seen:

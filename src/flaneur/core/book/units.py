@@ -82,6 +82,11 @@ _OFFSET_BEFORE = {"°f": -32.0, "f": -32.0}  # degrees Fahrenheit count from ano
 _NUMBER = re.compile(r"^\s*([+\-−]?\s*\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 
 
+def unit_of(kind: str) -> str:
+    """The unit a field of this kind of quantity shows, and a bare number in it has."""
+    return _KIND_UNIT.get(kind, "")
+
+
 @dataclass(frozen=True)
 class Quantity:
     """A value in the SI unit of its kind, with the text it came from and the unit that text

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from flaneur.core.book.tasks import Stage
-from flaneur.core.book.units import LBF_FT_NM, LBF_IN_NM, parse_quantity
+from flaneur.core.book.units import LBF_FT_NM, LBF_IN_NM, parse_quantity, unit_of
 from flaneur.core.errors import ReadingError
 
 
@@ -33,13 +33,13 @@ def stage_words(stage: Stage) -> str:
 
 
 def check_stage(stage: Stage, text: str) -> Applied:
-    """Compare what was typed ("24 Nm", "90°") with a stage. Raises ReadingError without a number
-    and a unit.
+    """Compare what was typed ("24 Nm", "18 lbf ft", "90") with a stage; a bare number has the unit
+    the field shows, Nm or degrees. Raises ReadingError without a number.
 
     A torque about 12 times off is named as a likely mix-up of lbf·ft and lbf·in.
     """
     if stage.kind == "torque":
-        value = parse_quantity(text, "torque").value
+        value = parse_quantity(text, "torque", unit_of("torque")).value
         unit = "Nm"
     else:
         value = parse_quantity(text, "angle", "deg").value

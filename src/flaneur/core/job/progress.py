@@ -7,9 +7,11 @@ from enum import StrEnum
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.measuring.kinds import Phase, ReadingKind
-from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.ways import step_of_marks, step_of_pins
 from flaneur.core.readings.counting import Kept, counting
+from flaneur.core.wording import counted
 
 
 class JobStage(StrEnum):
@@ -39,7 +41,8 @@ class JobFacts:
     was read again.
 
     ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
-    counted out; ``marks_missed``: after turning.
+    counted out; ``marks_missed``: after turning. ``mark_step`` is the last step in which a mark was
+    read, ``pin_step`` the last in which something was put in.
     """
 
     has_complaint: bool
@@ -48,7 +51,7 @@ class JobFacts:
     bench_started: bool
     steps_total: int
     steps_done: int
-    next_step: str | None
+    next_step: "Step | None"
     turned_by_hand: bool
     captured_after: bool
     can_capture: bool
@@ -57,17 +60,39 @@ class JobFacts:
     stopped: bool = False
     pins_missing: int = 0
     marks_missed: bool = False
+    mark_step: "Step | None" = None
+    pin_step: "Step | None" = None
+
+
+@dataclass(frozen=True)
+class Step:
+    """A step of the plan as the way there names it; ``number`` counts from one."""
+
+    number: int
+    title: str
+    ref: str
+
+    @property
+    def words(self) -> str:
+        """Number and title."""
+        return f"step {self.number}: {self.title}"
 
 
 @dataclass(frozen=True)
 class NextAction:
-    """The stage a job is in (``done`` when signed) and the next thing to do, in words."""
+    """The stage a job is in (``done`` when signed), the next thing to do in words, and what stands
+    on the press that leads there; ``step`` is the bench's step it leads to.
+    """
 
     stage: JobStage
     words: str
+    press: str
+    step: str | None = None
 
 
-SIGNED = NextAction(JobStage.DONE, "Signed. Report and record are frozen.")
+SIGNED = NextAction(
+    JobStage.DONE, "Signed. Report and record are frozen.", "Look at the signed report"
+)
 
 
 def next_action(facts: JobFacts) -> NextAction:
@@ -75,50 +100,65 @@ def next_action(facts: JobFacts) -> NextAction:
     if facts.signed:
         return SIGNED
     if facts.released:
-        return NextAction(JobStage.HANDOVER, "A lead reads the report and signs it.")
+        words = "A lead reads the report and signs it."
+        return NextAction(JobStage.HANDOVER, words, "Read the report")
     if facts.stopped:
         behind = ", and open the step behind it again" if facts.steps_done else ""
-        return NextAction(JobStage.BENCH, f"Do not turn on. Write what stopped the crank{behind}.")
+        words = f"Do not turn on. Write what stopped the crank{behind}."
+        return NextAction(JobStage.BENCH, words, "Write what stopped the crank")
     if facts.bench_started:
-        if facts.steps_done < facts.steps_total:
-            return NextAction(
-                JobStage.BENCH,
-                f"Step {facts.steps_done + 1} of {facts.steps_total}: {facts.next_step}.",
-            )
-        if not facts.turned_by_hand:
-            return NextAction(
-                JobStage.PROOF, "Turn two crank turns by hand and count the pins out."
-            )
-        if facts.pins_missing:
-            return NextAction(
-                JobStage.BENCH,
-                f"Pins and holders not accounted for: {facts.pins_missing}. Find them before "
-                "anything turns.",
-            )
-        if facts.marks_missed:
-            return NextAction(
-                JobStage.BENCH, "Marks were missed after turning. Open the step they rest on again."
-            )
-        if not facts.captured_after:
-            words = (
-                "Take a second capture with the engine running."
-                if facts.can_capture
-                else "Read every cam again by its marks and type it in."
-            )
-            return NextAction(JobStage.PROOF, words)
-        return NextAction(JobStage.PROOF, "Release the engine, or mend what stands in the way.")
+        return _on_the_bench(facts)
     if facts.has_plan:
-        return NextAction(JobStage.PLAN, "Get parts and tools ready, then start on the bench.")
+        words = "Get parts and tools ready, then start on the bench."
+        return NextAction(JobStage.PLAN, words, "See what to have ready")
     if facts.readings_before:
-        return NextAction(JobStage.VERDICT, "Read the verdict and choose what to renew.")
+        words = "Read the verdict and choose what to renew."
+        return NextAction(JobStage.VERDICT, words, "Read the verdict")
     if facts.has_complaint:
-        words = (
-            "Take a capture of crank and cam signals."
+        words, press = (
+            ("Take a capture of crank and cam signals.", "Take a capture")
             if facts.can_capture
-            else "Read the engine by its marks, lash and lengths."
+            else ("Read the engine by its marks, lash and lengths.", "Read the engine by hand")
         )
-        return NextAction(JobStage.READINGS, words)
-    return NextAction(JobStage.INTAKE, "Write down the complaint.")
+        return NextAction(JobStage.READINGS, words, press)
+    return NextAction(JobStage.INTAKE, "Write down the complaint.", "Write down the complaint")
+
+
+def _on_the_bench(facts: JobFacts) -> NextAction:
+    """From the first step to the release."""
+    if facts.steps_done < facts.steps_total and facts.next_step:
+        step = facts.next_step
+        words = f"Step {step.number} of {facts.steps_total}: {step.title}."
+        press = f"On to {step.words}" if facts.steps_done else f"Begin with {step.words}"
+        return NextAction(JobStage.BENCH, words, press, step.ref)
+    if not facts.turned_by_hand:
+        words = "Turn two crank turns by hand and count out what went in."
+        return NextAction(JobStage.PROOF, words, "Turn it by hand")
+    if facts.pins_missing:
+        words = (
+            f"Not accounted for: {counted(facts.pins_missing, 'piece')} that went in or were laid "
+            "aside. Find them before anything turns."
+        )
+        return _back(words, facts.pin_step)
+    if facts.marks_missed:
+        words = "Marks were missed after turning. Open the step they rest on again."
+        return _back(words, facts.mark_step)
+    if not facts.captured_after:
+        words, press = (
+            ("Take a second capture with the engine running.", "Take the second capture")
+            if facts.can_capture
+            else ("Read every cam again by its marks and type it in.", "Read the cams again")
+        )
+        return NextAction(JobStage.PROOF, words, press)
+    words = "Release the engine, or mend what stands in the way."
+    return NextAction(JobStage.PROOF, words, "See what stands in the way of release")
+
+
+def _back(words: str, step: Step | None) -> NextAction:
+    """Back to a closed step; to the bench where no step stands out."""
+    if step is None:
+        return NextAction(JobStage.BENCH, words, "Back to the bench")
+    return NextAction(JobStage.BENCH, words, f"Back to {step.words}", step.ref)
 
 
 def job_facts(
@@ -143,7 +183,7 @@ def job_facts(
         bench_started=is_started,
         steps_total=len(steps),
         steps_done=len(tally.done),
-        next_step=next((s.title for s in steps if s.ref not in tally.done), None),
+        next_step=_named(plan, next((s for s in steps if s.ref not in tally.done), None)),
         turned_by_hand=hands.turns is not None,
         captured_after=read_after >= set(book.cams),
         can_capture=book.can_be_captured,
@@ -152,4 +192,12 @@ def job_facts(
         stopped=hands.is_stopped,
         pins_missing=abs(tally.pins_in - hands.pins_out) if hands.pins_out is not None else 0,
         marks_missed=not all(hands.marks.values()),
+        mark_step=_named(plan, plan and step_of_marks(plan, tally, book, None)),
+        pin_step=_named(plan, plan and step_of_pins(plan, tally)),
     )
+
+
+def _named(plan: Plan | None, step: PlanStep | None) -> Step | None:
+    if plan is None or step is None:
+        return None
+    return Step(plan.steps.index(step) + 1, step.title, step.ref)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from typing import Literal, TypeVar
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.book.units import parse_quantities, parse_quantity
+from flaneur.core.book.units import parse_quantities, parse_quantity, unit_of
 from flaneur.core.choices import Choice, Worded
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.kinds import ReadingKind
@@ -20,8 +20,8 @@ FieldKind = Literal["quantity", "quantities", "count", "choice", "text"]
 
 @dataclass(frozen=True)
 class Blank:
-    """One field to fill in. ``measure`` is the kind of quantity, ``unit`` what holds when none is
-    written ("" means: must be).
+    """One field to fill in. ``measure`` is the kind of quantity, ``unit`` what the field shows and
+    a bare number in it has.
     """
 
     key: str
@@ -33,6 +33,10 @@ class Blank:
     hint: str = ""
     is_optional: bool = False
     only_for: str = ""  # code of the method at which it is asked
+
+    def __post_init__(self) -> None:
+        shown = "°" if self.unit == "deg" else self.unit or unit_of(self.measure)
+        object.__setattr__(self, "unit", shown)
 
 
 NOTE = Blank("note", "In your own words", "text", is_optional=True)
@@ -112,6 +116,7 @@ class Filled:
                 f"{blank.label}: nothing is filled in.",
                 expected=blank.hint or blank.label,
                 advice="Fill it in, or choose unknown.",
+                field=key,
             )
         return text
 
@@ -124,6 +129,7 @@ class Filled:
                 f"{blank.label}: this is no answer to it.",
                 read=text,
                 expected=", ".join(f"{c.code} ({c.words})" for c in blank.choices),
+                field=key,
             )
         return found
 
@@ -141,6 +147,7 @@ class Filled:
                 read=error.read,
                 expected=error.expected,
                 advice=error.advice,
+                field=key,
             ) from error
 
     def quantity(self, key: str) -> float:
@@ -161,6 +168,7 @@ class Filled:
                 f"{self._blank(key).label}: this is not a whole number.",
                 read=f"“{text}”",
                 expected="a whole number",
+                field=key,
             )
         return int(text)
 

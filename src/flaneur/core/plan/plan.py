@@ -16,6 +16,7 @@ from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.order import work_order
+from flaneur.core.wording import within
 
 
 class PlanModel(BaseModel):
@@ -199,7 +200,7 @@ def _choice(observe: Observe, words: str) -> Choice:
 
 _HINTS = {
     "count": "count them and write the number",
-    "torque": "with its unit: 24 Nm or 18 lbf ft",
+    "torque": "in Nm, or with its unit: 18 lbf ft",
     "angle": "such as 90°",
     "back_off": "such as 90°",
 }
@@ -257,7 +258,7 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         minutes += 1.0 + 0.5 * fastener.count * len(fastener.stages)
         new = "new " if fastener.one_use else ""
         words.append(
-            f"{fastener.count} × {new}{fastener.name.lower()}, {fastener.pattern}: "
+            f"{fastener.count} × {new}{within(fastener.name)}, {fastener.pattern}: "
             + ", then ".join(map(stage_words, fastener.stages))
         )
         asked.append(

@@ -1,6 +1,7 @@
 """What must be shown before an engine is released."""
 
 from collections.abc import Mapping
+from enum import StrEnum
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -9,8 +10,9 @@ from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.ways import step_of_departure, step_of_marks, step_of_pins
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
-from flaneur.core.wording import late_words
+from flaneur.core.wording import counted, late_words
 
 
 class ProofModel(BaseModel):
@@ -55,11 +57,29 @@ class HandTurns(ProofModel):
         return HandTurns(stops=self.stops)
 
 
+class About(StrEnum):
+    """What a condition of release is about."""
+
+    PLAN = "plan"
+    STEPS = "steps"
+    TURNS = "turns"
+    STOP = "stop"
+    MARKS = "marks"
+    PINS = "pins"
+    DEPARTURES = "departures"
+    CAM = "cam"
+
+
 class Check(ProofModel):
     """One condition of release. ``state`` unknown blocks like failed; ``overridable`` by a lead
-    with a reason.
+    with a reason. ``step`` is the closed step to go back to where it is not met, ``way`` what
+    stands on the press that leads there.
     """
 
+    about: About
+    cam: str | None = None
+    step: str | None = None
+    way: str = ""
     name: str
     state: Literal["met", "failed", "unknown"]
     words: str
@@ -73,9 +93,32 @@ def checks_of(
     open_steps = len(plan.steps) - len(tally.done) if plan else 0
     checks = release_checks(book, after, hands, tally.pins_in, open_steps, len(tally.departures))
     if plan is not None:
-        return checks
-    unplanned = Check(name="Plan", state="unknown", words="Nothing was planned.", overridable=False)
+        return [with_way(book, plan, tally, check) for check in checks]
+    unplanned = Check(
+        about=About.PLAN,
+        name="Plan",
+        state="unknown",
+        words="Nothing was planned.",
+        overridable=False,
+    )
     return [unplanned, *checks]
+
+
+def with_way(book: EngineBook, plan: Plan, tally: Tally, check: Check) -> Check:
+    """The condition with the step to go back to where it is not met, and a step stands out."""
+    if check.state == "met":
+        return check
+    step = None
+    if check.about in (About.MARKS, About.CAM) and check.state == "failed":
+        step = step_of_marks(plan, tally, book, check.cam)
+    elif check.about is About.PINS and check.state == "failed":
+        step = step_of_pins(plan, tally)
+    elif check.about is About.DEPARTURES:
+        step = step_of_departure(plan, tally)
+    if step is None:
+        return check
+    way = f"Back to step {plan.steps.index(step) + 1}: {step.title}"
+    return check.model_copy(update={"step": step.ref, "way": way})
 
 
 def release_checks(
@@ -89,12 +132,13 @@ def release_checks(
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
         Check(
+            about=About.STEPS,
             name="Bench steps",
             state="met" if open_steps == 0 else "failed",
             overridable=False,
             words="Every step is closed."
             if open_steps == 0
-            else f"{open_steps} steps are open on the bench.",
+            else f"{counted(open_steps, 'step')} open on the bench.",
         ),
         _turns(book, hands),
         *_stops(book, hands),
@@ -104,11 +148,11 @@ def release_checks(
     if departures:
         checks.append(
             Check(
+                about=About.DEPARTURES,
                 name="Departures",
                 state="failed",
                 overridable=True,
-                words=f"{departures} step{'s were' if departures > 1 else ' was'} closed although "
-                "not right.",
+                words=f"{counted(departures, 'step')} closed although not right.",
             )
         )
     by_cam: Mapping[str, CamReading] = {r.cam: r for r in after}
@@ -120,18 +164,26 @@ def _turns(book: EngineBook, hands: HandTurns) -> Check:
     name = f"{book.proof.hand_turns} crank turns by hand"
     if hands.is_stopped or hands.hard_stop:
         return Check(
+            about=About.TURNS,
             name=name,
             state="failed",
             words="A hard stop was felt: a valve. Do not turn on.",
             overridable=False,
         )
     if hands.turns is None or hands.hard_stop is None:
-        return Check(name=name, state="unknown", words="Not turned by hand yet.", overridable=False)
+        return Check(
+            about=About.TURNS,
+            name=name,
+            state="unknown",
+            words="Not turned by hand yet.",
+            overridable=False,
+        )
     met = hands.turns >= book.proof.hand_turns
     return Check(
+        about=About.TURNS,
         name=name,
         state="met" if met else "failed",
-        words=f"{hands.turns:g} turns, no hard stop.",
+        words=f"{counted(hands.turns, 'turn')}, no hard stop.",
         overridable=False,
     )
 
@@ -145,10 +197,14 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
     last = hands.stops[-1]
     if last.cause is None:
         words = (
-            f"Felt by {last.by} after {last.turns:g} turns. Its cause is not written, and no "
-            "step was opened again."
+            f"Felt by {last.by} after {counted(last.turns, 'turn')}. Its cause is not written, "
+            "and no step was opened again."
         )
-        return [Check(name="Hard stop", state="failed", words=words, overridable=False)]
+        return [
+            Check(
+                about=About.STOP, name="Hard stop", state="failed", words=words, overridable=False
+            )
+        ]
     is_clean = (
         hands.turns is not None and not hands.hard_stop and hands.turns >= book.proof.hand_turns
     )
@@ -156,7 +212,11 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
     words = f"{last.cause.rstrip('.')}. Written by {last.cause_by}. {since}"
     return [
         Check(
-            name="Hard stop", state="met" if is_clean else "failed", words=words, overridable=False
+            about=About.STOP,
+            name="Hard stop",
+            state="met" if is_clean else "failed",
+            words=words,
+            overridable=False,
         )
     ]
 
@@ -166,6 +226,7 @@ def _marks(book: EngineBook, hands: HandTurns) -> Check:
     wrong = [m for m in book.proof.mark_checks if hands.marks.get(m) is False]
     if wrong:
         return Check(
+            about=About.MARKS,
             name="Marks after turning",
             state="failed",
             words=f"Not met: {'; '.join(wrong)}.",
@@ -173,18 +234,31 @@ def _marks(book: EngineBook, hands: HandTurns) -> Check:
         )
     if unseen:
         return Check(
+            about=About.MARKS,
             name="Marks after turning",
             state="unknown",
             words=f"Not looked at: {'; '.join(unseen)}.",
             overridable=False,
         )
-    return Check(name="Marks after turning", state="met", words="All met.", overridable=False)
+    return Check(
+        about=About.MARKS,
+        name="Marks after turning",
+        state="met",
+        words="All met.",
+        overridable=False,
+    )
 
 
 def _pins(hands: HandTurns, pins_in: int) -> Check:
     if hands.pins_out is None:
-        words = f"{pins_in} pins, holders and locks went in; not counted out yet."
-        return Check(name="Pins counted out", state="unknown", words=words, overridable=False)
+        words = f"{counted(pins_in, 'piece')} put in or laid aside; not counted out yet."
+        return Check(
+            about=About.PINS,
+            name="Everything counted out",
+            state="unknown",
+            words=words,
+            overridable=False,
+        )
     met = hands.pins_out == pins_in
     words = (
         f"{pins_in} in, {hands.pins_out} out."
@@ -192,7 +266,11 @@ def _pins(hands: HandTurns, pins_in: int) -> Check:
         else f"{pins_in} in, {hands.pins_out} out: find the rest before turning."
     )
     return Check(
-        name="Pins counted out", state="met" if met else "failed", words=words, overridable=False
+        about=About.PINS,
+        name="Everything counted out",
+        state="met" if met else "failed",
+        words=words,
+        overridable=False,
     )
 
 
@@ -225,13 +303,17 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
             if book.can_be_captured
             else "Not read after the repair: read it by its marks, type it in at Readings."
         )
-        return Check(name=name, state="unknown", words=words, overridable=False)
+        return Check(
+            about=About.CAM, cam=cam, name=name, state="unknown", words=words, overridable=False
+        )
     deviation, known = parked_deviation_deg(book, reading)
     late = late_words(deviation, digits=2)
     tooth = smallest_tooth_deg(book, cam)
     limit = book.limits.cam_deviation_deg
     if not known:
         return Check(
+            about=About.CAM,
+            cam=cam,
             name=name,
             state="unknown",
             words=f"{late}, phaser state unknown: capture it parked.",
@@ -240,18 +322,28 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
     if abs(deviation) > tooth / 2:
         teeth = max(1, round(abs(deviation) / tooth))
         words = (
-            f"{late}: {teeth} whole {'tooth' if teeth == 1 else 'teeth'} out. Open it and set "
-            "it again."
+            f"{late}: {counted(teeth, 'whole tooth', 'whole teeth')} out. Open it and set it again."
         )
-        return Check(name=name, state="failed", words=words, overridable=False)
+        return Check(
+            about=About.CAM, cam=cam, name=name, state="failed", words=words, overridable=False
+        )
     if abs(deviation) > limit:
         return Check(
+            about=About.CAM,
+            cam=cam,
             name=name,
             state="failed",
             words=f"{late}, the book allows {limit:g}°.",
             overridable=True,
         )
-    return Check(name=name, state="met", words=f"{late}, within {limit:g}°.", overridable=False)
+    return Check(
+        about=About.CAM,
+        cam=cam,
+        name=name,
+        state="met",
+        words=f"{late}, within {limit:g}°.",
+        overridable=False,
+    )
 
 
 def may_release(

@@ -5,6 +5,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReleaseError
 from flaneur.core.proof.release import HandTurns, HardStop
+from flaneur.core.wording import counted
 
 MOST_TURNS = 50
 
@@ -56,9 +57,9 @@ def turned_words(hands: HandTurns) -> str:
     """What the notebook says of it."""
     missed = [mark for mark, met in hands.marks.items() if not met]
     return (
-        f"Turned {hands.turns or 0.0:g} crank turns by hand, "
+        f"Turned {counted(hands.turns or 0.0, 'crank turn')} by hand, "
         f"{'a hard stop felt' if hands.hard_stop else 'no hard stop'}. "
-        f"{hands.pins_out} pins and holders counted out. "
+        f"{counted(hands.pins_out or 0, 'piece')} counted out. "
         f"{'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
     )
 

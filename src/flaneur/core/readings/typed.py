@@ -6,7 +6,7 @@ from typing import Literal
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.choices import Worded
-from flaneur.core.errors import ReadingError
+from flaneur.core.errors import ReadingError, at_field
 from flaneur.core.wording import late_words
 
 DegreesOf = Literal["cam", "crank"]
@@ -70,9 +70,11 @@ def typed_cam(
     """
     if cam not in book.cams:
         raise ReadingError("The book has no such cam.", read=cam, expected=", ".join(book.cams))
-    deviation = typed_deviation_deg(value, degrees_of, positive)
+    with at_field("value"):
+        deviation = typed_deviation_deg(value, degrees_of, positive)
     stated = uncertainty.strip()
-    stderr = _stated_deg(stated, degrees_of) if stated else instrument.assumed_deg
+    with at_field("uncertainty"):
+        stderr = _stated_deg(stated, degrees_of) if stated else instrument.assumed_deg
     typed = f"{value} {degrees_of} degrees, {positive} positive"
     assumed = "" if stated else f", taken to be good to ±{stderr:g}° of the crank"
     words = (

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { useBookId } from "./bookId";
 import styled from "styled-components";
 import { faceQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
@@ -37,7 +37,7 @@ const Counted = styled.output`
 
 /** Counting links between two marked teeth, link by link on the picture. */
 export function CountPage() {
-  const id = Number(useParams().book);
+  const id = useBookId();
   const book = useQuery(faceQuery(id));
   if (!book.data) return <Waiting error={book.error} what="the link counts" />;
   if (!book.data.counts.length)

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import { useParams } from "react-router";
+import { useBookId } from "./bookId";
 import styled from "styled-components";
 import { bookQuery, faceQuery } from "../../api/bookQueries";
 import { Turn } from "../../drawing/turn/turn";
@@ -100,7 +100,7 @@ const PrintRules = styled.div`
 
 /** Everything about the timed position on one page to print and hang at the bench. */
 export function PositionSheet() {
-  const id = Number(useParams().book);
+  const id = useBookId();
   const book = useQuery(bookQuery(id));
   const face = useQuery(faceQuery(id));
   const turn = useMemo(

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useParams } from "react-router";
+import { useBookId } from "./bookId";
 import { clearanceQuery, looseQuery, touchQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
 import { TouchMap, type Standing } from "../../drawing/TouchMap";
@@ -24,7 +24,7 @@ import { Said } from "../../kit/text";
 
 /** Where valves would touch, how far the crank may go with chains off, which way cams swing. */
 export function TouchPage() {
-  const id = Number(useParams().book);
+  const id = useBookId();
   const clearance = useQuery(clearanceQuery(id));
   const [cam, setCam] = useState("any");
   const [span, setSpan] = useState<"120" | "360">("120");

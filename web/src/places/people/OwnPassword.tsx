@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../api/client";
@@ -7,7 +7,8 @@ import { meQuery } from "../../api/queries";
 import { Ground, Main } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Button, Field } from "../../kit/controls";
-import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+import { ServerForm } from "../../kit/form";
+import { Line, Sheet, Soft } from "../../kit/page";
 
 const Narrow = styled.div`
   max-width: 460px;
@@ -23,8 +24,7 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
   const [trouble, setTrouble] = useState<Trouble | null>(null);
   const isTwice = fresh === again;
 
-  async function onSubmit(event: FormEvent) {
-    event.preventDefault();
+  async function onSubmit() {
     try {
       const body = { old, new: fresh };
       const after = await take(client.PUT("/api/session/password", { body }));
@@ -39,43 +39,54 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
       <TopBar />
       <Main>
         <Narrow>
-          <Sheet as="form" onSubmit={(e: FormEvent) => void onSubmit(e)}>
+          <Sheet>
             <h1>{me.is_password_due ? "Choose your own password" : "Your password"}</h1>
             <Soft>
               {me.is_password_due
                 ? "Somebody else gave you the one you came with. Replace it, then all is open."
                 : "You stay signed in here, and are signed out everywhere else."}
             </Soft>
-            <Field
-              label={me.is_password_due ? "The one-time password" : "The password you have"}
-              value={old}
-              onChange={setOld}
-              type="password"
-              autoComplete="current-password"
-            />
-            <Field
-              label="New password"
-              value={fresh}
-              onChange={setFresh}
-              type="password"
-              autoComplete="new-password"
-              hint="10 letters or more. Three or four words that do not belong together do well."
-            />
-            <Field
-              label="New password once more"
-              value={again}
-              onChange={setAgain}
-              type="password"
-              autoComplete="new-password"
-              hint={again && !isTwice ? "The two are not alike yet." : undefined}
-            />
-            <TroubleNote trouble={trouble} />
-            <Line>
-              <Button look="main" type="submit" isDisabled={!old || !fresh || !isTwice}>
-                Take the new password
-              </Button>
-              {!me.is_password_due && <Button onPress={() => void navigate("/")}>Leave it</Button>}
-            </Line>
+            <ServerForm
+              trouble={trouble}
+              fields={["old", "new", "password"]}
+              onSubmit={() => {
+                if (old && fresh && isTwice) void onSubmit();
+              }}
+            >
+              <Field
+                name="old"
+                label={me.is_password_due ? "The one-time password" : "The password you have"}
+                value={old}
+                onChange={setOld}
+                type="password"
+                autoComplete="current-password"
+              />
+              <Field
+                name="password"
+                label="New password"
+                value={fresh}
+                onChange={setFresh}
+                type="password"
+                autoComplete="new-password"
+                hint="10 letters or more. Three or four words that do not belong together do well."
+              />
+              <Field
+                label="New password once more"
+                value={again}
+                onChange={setAgain}
+                type="password"
+                autoComplete="new-password"
+                hint={again && !isTwice ? "The two are not alike yet." : undefined}
+              />
+              <Line>
+                <Button look="main" type="submit" isDisabled={!old || !fresh || !isTwice}>
+                  Take the new password
+                </Button>
+                {!me.is_password_due && (
+                  <Button onPress={() => void navigate("/")}>Leave it</Button>
+                )}
+              </Line>
+            </ServerForm>
           </Sheet>
         </Narrow>
       </Main>

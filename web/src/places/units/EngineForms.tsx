@@ -1,6 +1,8 @@
 import { useState } from "react";
-import type { Schemas } from "../../api/client";
+import type { Schemas, Trouble } from "../../api/client";
 import { Button, Check, Choice, Field } from "../../kit/controls";
+import { figureOf, wrongFigure } from "../../kit/figures";
+import { ServerForm } from "../../kit/form";
 import { Line, Sheet, Soft } from "../../kit/page";
 import { Select } from "../../kit/Select";
 
@@ -16,10 +18,10 @@ function today() {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
-/** A figure as it was typed, with a comma or a point; null for none. */
+/** What a meter can show; null for anything else. */
 function figure(typed: string): number | null {
-  const value = Number(typed.trim().replace(",", "."));
-  return typed.trim() && Number.isFinite(value) && value >= 0 ? value : null;
+  const value = figureOf(typed);
+  return value !== null && value >= 0 ? value : null;
 }
 
 const isDay = (typed: string) => /^\d{4}-\d{2}-\d{2}$/.test(typed);
@@ -109,6 +111,7 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
             value={reading}
             onChange={setReading}
             inputMode="decimal"
+            wrong={wrongFigure(reading, 0, 9_999_999)}
             hint="leave empty when nobody has read it"
           />
           <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
@@ -230,6 +233,7 @@ function Move({ engine, units, isBusy, onMount, onTakeOff, onLeave }: MountProps
 }
 
 interface MeterProps {
+  trouble: Trouble | null;
   engine: Engine;
   isBusy: boolean;
   onRead: (body: Schemas["MeterIn"]) => Promise<void>;
@@ -238,7 +242,7 @@ interface MeterProps {
 }
 
 /** What the meter shows today, or that it was replaced. */
-export function MeterForm({ engine, isBusy, onRead, onStrike, onLeave }: MeterProps) {
+export function MeterForm({ trouble, engine, isBusy, onRead, onStrike, onLeave }: MeterProps) {
   const [typed, setTyped] = useState("");
   const [day, setDay] = useState(today());
   const [isNew, setNew] = useState(false);
@@ -252,34 +256,41 @@ export function MeterForm({ engine, isBusy, onRead, onStrike, onLeave }: MeterPr
           : `Showed ${engine.reading} ${engine.meter} on ${engine.read_on}.`}{" "}
         {engine.reading !== null && `Run in all: ${engine.run_words}.`}
       </Soft>
-      <Field
-        label={engine.meter === "h" ? "Hours it shows" : "Kilometres it shows"}
-        value={typed}
-        onChange={setTyped}
-        inputMode="decimal"
-        autoFocus
-      />
-      <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
-      {engine.reading !== null && (
-        <Check isSelected={isNew} onChange={setNew}>
-          The meter was replaced: it began with this
-        </Check>
-      )}
-      <Line>
-        <Button
-          look="main"
-          isDisabled={isBusy || value === null || !isDay(day)}
-          onPress={() => void onRead({ value: value ?? 0, read_on: day, is_new_meter: isNew })}
-        >
-          Keep the reading
-        </Button>
+      <ServerForm
+        trouble={trouble}
+        fields={["value"]}
+        onSubmit={() => {
+          if (value !== null && isDay(day) && !isBusy)
+            void onRead({ value, read_on: day, is_new_meter: isNew });
+        }}
+      >
+        <Field
+          name="value"
+          label={engine.meter === "h" ? "Hours it shows" : "Kilometres it shows"}
+          value={typed}
+          onChange={setTyped}
+          inputMode="decimal"
+          wrong={wrongFigure(typed, 0, 9_999_999)}
+          autoFocus
+        />
+        <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
         {engine.reading !== null && (
-          <Button look="stop" isDisabled={isBusy} onPress={() => void onStrike()}>
-            Strike out the {engine.reading} of {engine.read_on}
-          </Button>
+          <Check isSelected={isNew} onChange={setNew}>
+            The meter was replaced: it began with this
+          </Check>
         )}
-        <Button onPress={onLeave}>Leave it</Button>
-      </Line>
+        <Line>
+          <Button look="main" type="submit" isDisabled={isBusy || value === null || !isDay(day)}>
+            Keep the reading
+          </Button>
+          {engine.reading !== null && (
+            <Button look="stop" isDisabled={isBusy} onPress={() => void onStrike()}>
+              Strike out the {engine.reading} of {engine.read_on}
+            </Button>
+          )}
+          <Button onPress={onLeave}>Leave it</Button>
+        </Line>
+      </ServerForm>
     </Sheet>
   );
 }

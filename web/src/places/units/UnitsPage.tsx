@@ -173,7 +173,7 @@ export function UnitsPage() {
           )}
         </Sheet>
         <Aside ref={aside}>
-          <TroubleNote trouble={trouble} />
+          {open?.what !== "meter" && <TroubleNote trouble={trouble} />}
           {open?.what === "unit" && (
             <UnitForm
               key={open.unit?.id ?? 0}
@@ -212,6 +212,7 @@ export function UnitsPage() {
           {open?.what === "meter" && (
             <MeterForm
               key={open.engine.id}
+              trouble={trouble}
               engine={open.engine}
               isBusy={isBusy}
               onRead={async (body) => done(await change.meter(open.engine.id, body))}

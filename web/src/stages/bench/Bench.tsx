@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { benchQuery } from "../../api/queries";
-import { Big, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { benchQuery, useJob } from "../../api/queries";
+import { Button } from "../../kit/controls";
+import { Big, Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
 import { HardStop } from "./HardStop";
 import { LostRace } from "./LostRace";
 import { StepCard } from "./StepCard";
@@ -43,7 +43,10 @@ const Item = styled.button<{ $on: boolean }>`
 export function Bench() {
   const id = Number(useParams().id);
   const bench = useQuery(benchQuery(id));
-  const [chosen, setChosen] = useState<string | null>(null);
+  const job = useJob(id);
+  const [query, setQuery] = useSearchParams();
+  const chosen = query.get("step");
+  const setChosen = (ref: string | null) => setQuery(ref ? { step: ref } : {}, { replace: true });
   if (!bench.data) return <Waiting error={bench.error} what="the bench" />;
   const { steps, records, occurrences, pins_in: pins } = bench.data;
   if (!bench.data.is_started)
@@ -66,7 +69,7 @@ export function Bench() {
     <>
       <StageHead title="Bench">
         <Soft>
-          <Count>{done.size}</Count> of {steps.length} steps closed · {pins} pins and holders put in
+          <Count>{done.size}</Count> of {steps.length} steps closed · {pins} to count out again
         </Soft>
       </StageHead>
       <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>
@@ -102,7 +105,13 @@ export function Bench() {
           <Sheet>
             <h2>Every step is closed.</h2>
             <Soft>Choose a step below to look at it or to open it again.</Soft>
-            <Link to={`/jobs/${id}/proof`}>Go to Proof</Link>
+            {job.data?.next.step && (
+              <Line>
+                <Button look="next" onPress={() => setChosen(job.data.next.step)}>
+                  {job.data.next.press}
+                </Button>
+              </Line>
+            )}
           </Sheet>
         )
       )}
@@ -112,7 +121,12 @@ export function Bench() {
           {steps.map((s, i) => {
             const record = done.get(s.ref);
             return (
-              <Item key={s.ref} $on={s.ref === shown?.ref} onClick={() => setChosen(s.ref)}>
+              <Item
+                key={s.ref}
+                $on={s.ref === shown?.ref}
+                aria-current={s.ref === shown?.ref ? "step" : undefined}
+                onClick={() => setChosen(s.ref)}
+              >
                 <span>{i + 1}</span>
                 <Rest as="span">{s.title}</Rest>
                 <Soft as="span">

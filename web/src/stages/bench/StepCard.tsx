@@ -3,8 +3,10 @@ import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange, useJob } from "../../api/queries";
 import { Beside, Button, Choice, Field } from "../../kit/controls";
+import { useAttention } from "../../kit/arrival";
 import { useDraft } from "../../kit/draft";
-import { CareNote, Line, Sheet, Soft, Stack, StopNote, TroubleNote } from "../../kit/page";
+import { ServerForm } from "../../kit/form";
+import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
 import { clock, offered } from "../../kit/words";
 import { stepDraft } from "./LostRace";
 import { Reopen } from "./Reopen";
@@ -56,6 +58,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
   );
   const [reason, setReason] = useState("");
   const answers = step.asked.map((_, i) => draft.value[i] ?? "");
+  const isWhole = answers.every((a) => a.trim());
 
   async function onRecord(departure: string | null) {
     const body = {
@@ -89,7 +92,9 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
           {step.two_person ? " · two people" : ""}
           {step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}
         </Soft>
-        <Title>{step.title}</Title>
+        <Title ref={useAttention()} tabIndex={-1}>
+          {step.title}
+        </Title>
       </div>
       {step.cautions.length > 0 && (
         <StopNote title="Caution">
@@ -112,23 +117,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
         <strong>Right when: </strong>
         {step.looks_right}
       </Looks>
-      {record && !wrong ? (
-        <Closed id={id} record={record} onOpened={onClosed} />
-      ) : (
-        <Stack $gap={12}>
-          {step.asked.map((asked, i) => (
-            <Answer key={asked.ask}>
-              <Ask
-                asked={asked}
-                value={answers[i] ?? ""}
-                onChange={(value) => {
-                  draft.set({ [i]: value });
-                }}
-              />
-            </Answer>
-          ))}
-        </Stack>
-      )}
+      {record && !wrong && <Closed id={id} record={record} onOpened={onClosed} />}
       {wrong && (
         <NotRight
           result={wrong.result}
@@ -138,32 +127,49 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
           isBusy={isBusy}
         />
       )}
-      <TroubleNote trouble={trouble} />
       {(!record || wrong) && (
-        <Line>
-          <Button
-            look="next"
-            onPress={() => void onRecord(null)}
-            isDisabled={isBusy || answers.some((a) => !a.trim())}
-          >
-            {wrong ? "Checked again: record" : "Record what I see"}
-          </Button>
-        </Line>
+        <ServerForm
+          trouble={trouble}
+          fields={answers.map((_, i) => `answers.${i}`)}
+          onSubmit={() => {
+            if (isWhole && !isBusy) void onRecord(null);
+          }}
+        >
+          {step.asked.map((asked, i) => (
+            <Answer key={asked.ask}>
+              <Ask
+                name={`answers.${i}`}
+                asked={asked}
+                value={answers[i] ?? ""}
+                onChange={(value) => {
+                  draft.set({ [i]: value });
+                }}
+              />
+            </Answer>
+          ))}
+          <Line>
+            <Button look="next" type="submit" isDisabled={isBusy || !isWhole}>
+              {isBusy ? "Recording …" : wrong ? "Checked again: record" : "Record what I see"}
+            </Button>
+          </Line>
+        </ServerForm>
       )}
     </Step>
   );
 }
 
 function Ask({
+  name,
   asked,
   value,
   onChange,
 }: {
+  name: string;
   asked: Schemas["Asked"];
   value: string;
   onChange: (value: string) => void;
 }) {
-  const choices = asked.choices ?? [];
+  const choices = asked.choices;
   if (choices.length)
     return (
       <Choice
@@ -179,6 +185,7 @@ function Ask({
   return (
     <Line>
       <Field
+        name={name}
         label={asked.ask}
         value={isEscaped ? "" : value}
         onChange={onChange}

@@ -2,8 +2,9 @@ import { useNavigate, useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
 import { useChange, useJob } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
+import { ServerForm } from "../../kit/form";
 import { useDraft } from "../../kit/draft";
-import { CareNote, Columns, Line, Sheet, Soft, StageHead, TroubleNote } from "../../kit/page";
+import { CareNote, Columns, Line, Sheet, Soft, StageHead } from "../../kit/page";
 import { offered } from "../../kit/words";
 
 type Told = Required<Schemas["Intake"]>;
@@ -47,91 +48,104 @@ export function Intake() {
       <StageHead title="What brings it in?">
         {form.isDirty && <Soft role="status">Typed, not saved yet.</Soft>}
       </StageHead>
-      <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
-        <Sheet>
-          <Field
-            label="Complaint, in the words of who brought it"
-            value={v.complaint ?? ""}
-            onChange={(complaint) => form.set({ complaint })}
-            isLong
-            isDisabled={isFixed}
-          />
-          <Columns $of="1fr 1fr">
+      <ServerForm
+        trouble={trouble}
+        fields={Object.keys(empty)}
+        onSubmit={() => {
+          if (!isBusy && !isFixed) void onSave();
+        }}
+      >
+        <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
+          <Sheet>
             <Field
-              label="When"
-              value={v.when ?? ""}
-              onChange={(when) => form.set({ when })}
-              hint="cold start, hot idle, under load"
+              label="Complaint, in the words of who brought it"
+              value={v.complaint}
+              onChange={(complaint) => form.set({ complaint })}
+              isLong
+              isDisabled={isFixed}
+            />
+            <Columns $of="1fr 1fr">
+              <Field
+                label="When"
+                value={v.when}
+                onChange={(when) => form.set({ when })}
+                hint="cold start, hot idle, under load"
+                isDisabled={isFixed}
+              />
+              <Field
+                label="Where is the noise"
+                value={v.where}
+                onChange={(where) => form.set({ where })}
+                hint="front top, front bottom, which bank"
+                isDisabled={isFixed}
+              />
+              <Field
+                name="standing_hours"
+                label="Stood before, h"
+                value={v.standing_hours}
+                onChange={(standing_hours) => form.set({ standing_hours })}
+                hint="how long it stood cold; a cold retest needs the same"
+                isDisabled={isFixed}
+              />
+              <Field
+                name="hours"
+                label="Running hours, h"
+                value={v.hours}
+                onChange={(hours) => form.set({ hours })}
+                hint="such as 5200; empty is unknown"
+                isDisabled={isFixed}
+              />
+            </Columns>
+            <Field
+              label="Replaced before"
+              value={v.replaced_before}
+              onChange={(replaced_before) => form.set({ replaced_before })}
+              isDisabled={isFixed}
+            />
+          </Sheet>
+          <Sheet>
+            <Choice
+              label="Oil, its level and age"
+              value={v.oil_state}
+              onChange={(code) => form.set({ oil_state: code as Told["oil_state"] })}
+              options={offered(job.data?.oil_states)}
               isDisabled={isFixed}
             />
             <Field
-              label="Where is the noise"
-              value={v.where ?? ""}
-              onChange={(where) => form.set({ where })}
-              hint="front top, front bottom, which bank"
+              label="Oil note"
+              value={v.oil_note}
+              onChange={(oil_note) => form.set({ oil_note })}
               isDisabled={isFixed}
             />
-            <Field
-              label="Stood before"
-              value={v.standing_hours ?? ""}
-              onChange={(standing_hours) => form.set({ standing_hours })}
-              hint="hours; a cold retest needs the same"
+            <Choice
+              label="Noise of pump, pulley or belt"
+              value={v.accessories}
+              onChange={(code) => form.set({ accessories: code as Told["accessories"] })}
+              options={offered(job.data?.accessory_noises)}
               isDisabled={isFixed}
             />
-            <Field
-              label="Running hours"
-              value={v.hours ?? ""}
-              onChange={(hours) => form.set({ hours })}
-              hint="such as 5200 h; empty is unknown"
-              isDisabled={isFixed}
-            />
-          </Columns>
-          <Field
-            label="Replaced before"
-            value={v.replaced_before ?? ""}
-            onChange={(replaced_before) => form.set({ replaced_before })}
-            isDisabled={isFixed}
-          />
-        </Sheet>
-        <Sheet>
-          <Choice
-            label="Oil, its level and age"
-            value={v.oil_state ?? "unknown"}
-            onChange={(oil_state) => form.set({ oil_state })}
-            options={offered<Told["oil_state"]>(job.data?.oil_states)}
-            isDisabled={isFixed}
-          />
-          <Field
-            label="Oil note"
-            value={v.oil_note ?? ""}
-            onChange={(oil_note) => form.set({ oil_note })}
-            isDisabled={isFixed}
-          />
-          <Choice
-            label="Noise of pump, pulley or belt"
-            value={v.accessories ?? "unknown"}
-            onChange={(accessories) => form.set({ accessories })}
-            options={offered<Told["accessories"]>(job.data?.accessory_noises)}
-            isDisabled={isFixed}
-          />
-          {v.accessories !== "excluded" && (
-            <CareNote title="Exclude the accessories first">
-              A short run with the belt off tells a water pump or pulley from a chain.
-            </CareNote>
-          )}
-        </Sheet>
-      </Columns>
-      <TroubleNote trouble={trouble} />
-      <Line>
-        <Button look="main" onPress={() => void onSave()} isDisabled={isBusy || isFixed}>
-          Save and go to Readings
-        </Button>
-        <Soft>
-          {job.data?.unit.has_baseline
-            ? "This engine has a baseline of its own: readings are judged against it."
-            : "No baseline of its own yet: readings are judged against the engine book."}
-        </Soft>
-      </Line>
+            {v.accessories !== "excluded" && (
+              <CareNote title="Exclude the accessories first">
+                A short run with the belt off tells a water pump or pulley from a chain.
+              </CareNote>
+            )}
+          </Sheet>
+        </Columns>
+        <Line $align="center">
+          <Button
+            look={form.isDirty || job.data?.next.stage === "intake" ? "next" : "plain"}
+            type="submit"
+            isDisabled={isBusy || isFixed}
+          >
+            {isBusy ? "Saving …" : "Save and go to Readings"}
+          </Button>
+          <Soft>
+            {job.data?.unit.has_baseline
+              ? "This engine has a baseline of its own: readings are judged against it."
+              : "No baseline of its own yet: readings are judged against the engine book."}
+          </Soft>
+        </Line>
+      </ServerForm>
     </>
   );
 }

@@ -41,6 +41,12 @@ const Item = styled.li`
   align-items: baseline;
 `;
 
+const Back = styled(Link)`
+  display: inline-flex;
+  align-items: center;
+  min-height: 48px;
+`;
+
 export function Proof() {
   const id = Number(useParams().id);
   const proof = useQuery(proofQuery(id));
@@ -119,6 +125,13 @@ export function Proof() {
                       <strong>{c.name}</strong>
                       <br />
                       {c.words}
+                      {c.step && !isFixed && (
+                        <div>
+                          <Back to={`/jobs/${id}/bench?step=${encodeURIComponent(c.step)}`}>
+                            {c.way}
+                          </Back>
+                        </div>
+                      )}
                     </span>
                     <Said $colour={color}>{c.state}</Said>
                   </Item>
@@ -127,11 +140,6 @@ export function Proof() {
             </PlainList>
           </Sheet>
           {!isFixed && <Release id={id} proof={data} />}
-          {isFixed && !job.data?.is_signed && (
-            <Sheet>
-              <Link to={`/jobs/${id}/handover`}>Go to Handover</Link>
-            </Sheet>
-          )}
         </Stack>
       </Columns>
     </>
@@ -192,10 +200,10 @@ function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
           inputMode="decimal"
         />
         <Field
-          label="Pins and holders counted out"
+          label="Counted out: pins, holders, all that was laid aside"
           value={v.pins ?? ""}
           onChange={(pins) => draft.set({ pins })}
-          hint={`${proof.pins_in} went in`}
+          hint={`${proof.pins_in} to account for`}
           inputMode="numeric"
         />
       </Columns>

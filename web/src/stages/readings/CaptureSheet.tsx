@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
+import { figureOf, wrongFigure } from "../../kit/figures";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 
 export const PHASER_STATES = [
@@ -64,11 +65,11 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
   const [state, setState] = useState<PhaserWord | null>(phasers.length ? null : "unknown");
   const [angle, setAngle] = useState("20");
   const [isOver, setOver] = useState(false);
+  const commanded = state === "commanded" ? figureOf(angle) : 0;
 
   function onBox() {
-    if (!state) return;
-    const command_deg =
-      state === "commanded" ? Number(angle.replace(",", ".").replace(/[^\d.]/g, "")) : 0;
+    if (!state || commanded === null) return;
+    const command_deg = commanded;
     const each = Object.fromEntries(phasers.map((p) => [p.id, { state, command_deg }]));
     void change((version) =>
       take(
@@ -90,6 +91,7 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
         advice: "Cut the capture shorter.",
         faults: [],
         changes: [],
+        field: "",
         request: "",
       };
       setTrouble(new Trouble(413, detail));
@@ -118,6 +120,7 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
             value={angle}
             onChange={setAngle}
             inputMode="decimal"
+            wrong={wrongFigure(angle, 0, 180)}
           />
         )}
       </Line>
@@ -131,7 +134,7 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
         <Soft>Unknown is allowed: the interval then spans the phaser&apos;s whole range.</Soft>
       )}
       <Line>
-        <Button look="main" onPress={onBox} isDisabled={isBusy || !state}>
+        <Button look="main" onPress={onBox} isDisabled={isBusy || !state || commanded === null}>
           {isBusy ? "Recording and decoding …" : "Take 6 s from the box"}
         </Button>
         <Way to={`/jobs/${id}/readings/live`}>Watch it live</Way>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { readingsQuery, useJob } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
 import { CareNote, Columns, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
@@ -38,11 +38,7 @@ export function Readings() {
     ));
   return (
     <>
-      <StageHead title="Readings">
-        {data.readings.some((r) => r.counts) && (
-          <Link to={`/jobs/${id}/verdict`}>Read the verdict</Link>
-        )}
-      </StageHead>
+      <StageHead title="Readings" />
       {!capture && sheet}
       <Incoming id={id} />
       <Sheet>
@@ -101,7 +97,7 @@ export function NoSignals() {
   return (
     <CareNote title="No signal shows this engine's cams">
       Its book has no tone wheel on a cam, so that a capture would tell nothing. Read it by its
-      marks and its rotor, by lash, link counts and lengths; type a cam&apos;s deviation in below.
+      marks, by lash, link counts and lengths; type a cam&apos;s deviation in below.
     </CareNote>
   );
 }

@@ -3,7 +3,8 @@ import { client, take, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Beside, Choice, Field } from "../../kit/controls";
 import { Select } from "../../kit/Select";
-import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+import { Columns, Line, Sheet, Soft } from "../../kit/page";
+import { ServerForm } from "../../kit/form";
 import { offered } from "../../kit/words";
 import { PHASER_STATES, type PhaserWord } from "./CaptureSheet";
 
@@ -94,19 +95,33 @@ export function TypedCam({ id, cams, phasers, instruments }: Props) {
         onChange={(code) => setInstrument(code as typeof instrument)}
         options={offered(instruments)}
       />
-      <Line>
-        <Field label="Reading" value={value} onChange={setValue} hint="such as −2.5°" />
-        <Field
-          label="May be off by, ±"
-          value={spread}
-          onChange={setSpread}
-          hint={`in the same degrees; ±${assumed ?? "?"}° of the crank when empty`}
-        />
-        <Beside onPress={() => void onSave()} isDisabled={isBusy || !value}>
-          Enter
-        </Beside>
-      </Line>
-      <TroubleNote trouble={trouble} />
+      <ServerForm
+        trouble={trouble}
+        fields={["value", "uncertainty"]}
+        onSubmit={() => {
+          if (value && !isBusy) void onSave();
+        }}
+      >
+        <Line>
+          <Field
+            name="value"
+            label="Reading, degrees"
+            value={value}
+            onChange={setValue}
+            hint="such as −2.5"
+          />
+          <Field
+            name="uncertainty"
+            label="May be off by, ± degrees"
+            value={spread}
+            onChange={setSpread}
+            hint={`in the same degrees; ±${assumed ?? "?"}° of the crank when empty`}
+          />
+          <Beside type="submit" isDisabled={isBusy || !value}>
+            {isBusy ? "Keeping …" : "Enter"}
+          </Beside>
+        </Line>
+      </ServerForm>
     </Sheet>
   );
 }

@@ -44,6 +44,17 @@ class PartStateOut(Out):
     words: str
 
 
+class NextOut(Out):
+    """What comes next: its stage, the words for it, what stands on the press that leads there, and
+    the bench's step it leads to.
+    """
+
+    stage: JobStage
+    words: str
+    press: str
+    step: str | None
+
+
 class JobOut(Out):
     """A job's head: what every stage shows round its own work."""
 
@@ -53,7 +64,7 @@ class JobOut(Out):
     unit: UnitOut
     engine: str
     stage: JobStage
-    next_action: str
+    next: NextOut
     notice: str
     intake: Intake
     oil_states: tuple[Choice, ...]

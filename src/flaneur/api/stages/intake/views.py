@@ -14,6 +14,7 @@ from flaneur.api.stages.intake.models import (
     Intake,
     IntakeIn,
     JobOut,
+    NextOut,
     NotebookEntry,
     PartStateOut,
 )
@@ -60,7 +61,12 @@ def job(job_id: int) -> JobOut:
             unit=unit_of_job(session, row, open_jobs(session)),
             engine=book.name,
             stage=stands.next.stage,
-            next_action=stands.next.words,
+            next=NextOut(
+                stage=stands.next.stage,
+                words=stands.next.words,
+                press=stands.next.press,
+                step=stands.next.step,
+            ),
             notice=book.notice,
             intake=_shown(row.intake),
             oil_states=choices(OilState),

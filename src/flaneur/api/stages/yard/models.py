@@ -1,9 +1,13 @@
 """What crosses the network here: one model a message."""
 
 from datetime import datetime
+from typing import Annotated
+
+from pydantic import Field
 
 from flaneur.api.models import In, Out, SmallId, UnitOut
 from flaneur.core.job.progress import JobStage
+from flaneur.jobs.searching import HitKind
 
 
 class JobLine(Out):
@@ -25,6 +29,29 @@ class Yard(Out):
     units: list[UnitOut]
     jobs: list[JobLine]
     stages: list[JobStage]
+
+
+class HitOut(Out):
+    """Something found, and where it leads: to a job at a stage, a unit, or a part of a book."""
+
+    kind: HitKind
+    title: str
+    detail: str
+    job: int | None
+    stage: JobStage | None
+    unit: int | None
+    book: int | None
+    part: str | None
+
+
+class Found(Out):
+    hits: list[HitOut]
+
+
+class SearchQuery(In):
+    """Words, or pieces of them."""
+
+    q: Annotated[str, Field(max_length=80)]
 
 
 class NewJob(In):

@@ -1,5 +1,7 @@
 """The yard: units, open jobs by stage, and starting a job."""
 
+from dataclasses import asdict
+
 from flask import Blueprint, current_app
 from spectree import Response
 
@@ -7,10 +9,11 @@ from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import by_name, person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.yard.models import JobLine, NewJob, Yard
+from flaneur.api.stages.yard.models import Found, HitOut, JobLine, NewJob, SearchQuery, Yard
 from flaneur.api.work import database, units_out
 from flaneur.core.job.progress import STAGES
 from flaneur.jobs.opening import open_job
+from flaneur.jobs.searching import search
 from flaneur.store.database import transaction
 from flaneur.store.depot import know_books
 from flaneur.store.jobs import open_jobs
@@ -37,6 +40,15 @@ def yard() -> Yard:
             jobs=lines,
             stages=list(STAGES),
         )
+
+
+@blueprint.get("/api/search")
+@checked(resp=Response(HTTP_200=Found))
+def find(query: SearchQuery) -> Found:
+    """Jobs, units, engines and parts by a piece of what they are called."""
+    with transaction(database()) as session:
+        hits = search(session, query.q, current_app.config["YARD"].all(session))
+        return Found(hits=[HitOut(**asdict(hit)) for hit in hits])
 
 
 @blueprint.post("/api/jobs")

@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { client, sendFile, take, type Schemas } from "../../../api/client";
+import { client, sendFile, take, Trouble, type Schemas } from "../../../api/client";
 import { answerQuery, readingsQuery, useChange, useJob } from "../../../api/queries";
 import { MeasureDrawing } from "../../../drawing/MeasureDrawing";
 import { Button, Choice, Field } from "../../../kit/controls";
+import { ServerForm } from "../../../kit/form";
 import { useDraft } from "../../../kit/draft";
 import {
   Big,
@@ -17,7 +18,6 @@ import {
   Stack,
   StageHead,
   StopNote,
-  TroubleNote,
   Waiting,
 } from "../../../kit/page";
 import { Select } from "../../../kit/Select";
@@ -122,106 +122,117 @@ function Fill({
     }
     setPhotos([]);
   }
+  const refused = isReady && answer.error instanceof Trouble ? answer.error : null;
+  const keys = asked.map((b) => b.key);
   return (
-    <Columns $of="minmax(0, 1fr) minmax(0, 330px)">
-      <Sheet>
-        {sheet.parts.length > 1 && sheet.parts.length <= 7 && (
-          <Choice
-            label="On which"
-            value={part}
-            onChange={setPart}
-            options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
-          />
-        )}
-        {sheet.parts.length > 7 && (
-          <Select
-            label="On which"
-            value={part}
-            onChange={setPart}
-            options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
-          />
-        )}
-        {note && <Soft>{note}</Soft>}
-        <Blanks>
-          {asked.map((b) =>
-            b.kind === "choice" ? (
-              <Across key={b.key}>
-                <Choice
-                  label={b.label}
-                  value={values[b.key] ?? null}
-                  onChange={(v) => draft.set({ [b.key]: v })}
-                  options={offered(b.choices)}
-                />
-              </Across>
-            ) : (
-              <div key={b.key} className={b.key === "note" ? "whole" : undefined}>
-                <Field
-                  label={b.is_optional ? `${b.label} (if known)` : b.label}
-                  value={values[b.key] ?? ""}
-                  onChange={(v) => draft.set({ [b.key]: v })}
-                  hint={b.hint}
-                  isLong={b.key === "note"}
-                />
-              </div>
-            ),
-          )}
-        </Blanks>
-        <Line $align="center">
-          <FilePick
-            label="Photographs"
-            accept={["image/jpeg", "image/png", "image/webp"]}
-            isMany
-            onFiles={(more) => setPhotos((had) => [...had, ...more])}
-          >
-            Add photographs
-          </FilePick>
-          {photos.length > 0 && (
-            <>
-              <span role="status">{photos.map((p) => p.name).join(", ")}</span>
-              <Button onPress={() => setPhotos([])}>Leave them out</Button>
-            </>
-          )}
-        </Line>
-      </Sheet>
-      <Stack>
-        <Sheet aria-live="polite">
-          {isReady && answer.data ? (
-            <AnswerShown
-              answer={answer.data.answer}
-              figure={answer.data.figure}
-              half={answer.data.half_90}
-            />
-          ) : isReady && answer.error ? (
-            <TroubleNote trouble={answer.error as never} />
-          ) : (
-            <Soft>The answer stands here as soon as everything is filled in.</Soft>
-          )}
-          <Line>
-            <Button
-              look="main"
-              onPress={() => void onKeep()}
-              isDisabled={isBusy || !isReady || !answer.data}
-            >
-              {isBusy ? "Keeping …" : "Keep this reading"}
-            </Button>
-          </Line>
-          <TroubleNote trouble={trouble} />
-        </Sheet>
+    <ServerForm
+      trouble={trouble ?? refused}
+      fields={keys}
+      onSubmit={() => {
+        if (isReady && answer.data && !isBusy) void onKeep();
+      }}
+    >
+      <Columns $of="minmax(0, 1fr) minmax(0, 330px)">
         <Sheet>
-          <MeasureDrawing drawing={sheet.drawing} label={`Where to measure: ${sheet.where}`} />
-          <Told $size={17}>{sheet.where}</Told>
-          <Soft>{sheet.why}</Soft>
-          {sheet.cautions.length > 0 && (
-            <CareNote title="Take care">
-              {sheet.cautions.map((c) => (
-                <div key={c}>{c}</div>
-              ))}
-            </CareNote>
+          {sheet.parts.length > 1 && sheet.parts.length <= 7 && (
+            <Choice
+              label="On which"
+              value={part}
+              onChange={setPart}
+              options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
+            />
           )}
+          {sheet.parts.length > 7 && (
+            <Select
+              label="On which"
+              value={part}
+              onChange={setPart}
+              options={sheet.parts.map((p) => ({ value: p.id, label: p.name }))}
+            />
+          )}
+          {note && <Soft>{note}</Soft>}
+          <Blanks>
+            {asked.map((b) =>
+              b.kind === "choice" ? (
+                <Across key={b.key}>
+                  <Choice
+                    label={b.label}
+                    value={values[b.key] ?? null}
+                    onChange={(v) => draft.set({ [b.key]: v })}
+                    options={offered(b.choices)}
+                  />
+                </Across>
+              ) : (
+                <div key={b.key} className={b.key === "note" ? "whole" : undefined}>
+                  <Field
+                    name={b.key}
+                    label={labelOf(b)}
+                    value={values[b.key] ?? ""}
+                    onChange={(v) => draft.set({ [b.key]: v })}
+                    hint={b.hint}
+                    isLong={b.key === "note"}
+                  />
+                </div>
+              ),
+            )}
+          </Blanks>
+          <Line $align="center">
+            <FilePick
+              label="Photographs"
+              accept={["image/jpeg", "image/png", "image/webp"]}
+              isMany
+              onFiles={(more) => setPhotos((had) => [...had, ...more])}
+            >
+              Add photographs
+            </FilePick>
+            {photos.length > 0 && (
+              <>
+                <span role="status">{photos.map((p) => p.name).join(", ")}</span>
+                <Button onPress={() => setPhotos([])}>Leave them out</Button>
+              </>
+            )}
+          </Line>
         </Sheet>
-      </Stack>
-    </Columns>
+        <Stack>
+          <Sheet aria-live="polite">
+            {isReady && answer.data ? (
+              <AnswerShown
+                answer={answer.data.answer}
+                figure={answer.data.figure}
+                half={answer.data.half_90}
+              />
+            ) : refused ? (
+              <Soft>No answer yet: something is not right in what is filled in.</Soft>
+            ) : (
+              <Soft>The answer stands here as soon as everything is filled in.</Soft>
+            )}
+            <Line>
+              <Button look="main" type="submit" isDisabled={isBusy || !isReady || !answer.data}>
+                {isBusy ? "Keeping …" : "Keep this reading"}
+              </Button>
+            </Line>
+          </Sheet>
+          <Sheet>
+            <MeasureDrawing drawing={sheet.drawing} label={`Where to measure: ${sheet.where}`} />
+            <Told $size={17}>{sheet.where}</Told>
+            <Soft>{sheet.why}</Soft>
+            {sheet.cautions.length > 0 && (
+              <CareNote title="Take care">
+                {sheet.cautions.map((c) => (
+                  <div key={c}>{c}</div>
+                ))}
+              </CareNote>
+            )}
+          </Sheet>
+        </Stack>
+      </Columns>
+    </ServerForm>
   );
+}
+
+/** The label of a field with its unit: what a bare number in it has. */
+function labelOf(b: Schemas["Blank"]): string {
+  return `${b.label}${b.unit && `, ${b.unit}`}${b.is_optional ? " (if known)" : ""}`;
 }
 
 function AnswerShown({
