@@ -75,7 +75,6 @@ export function App() {
     );
   return (
     <>
-      <Skip href="#work">Skip to the work</Skip>
       <Door me={me.data} />
       <Overdue />
     </>
@@ -97,6 +96,7 @@ function Places({ me }: { me: Schemas["Me"] }) {
   const { pathname } = useLocation();
   return (
     <Failing at={pathname}>
+      <Skip href="#work">Skip to the work</Skip>
       <Suspense fallback={<Waiting error={null} what="the page" />}>
         <Ways me={me} />
       </Suspense>

@@ -8,7 +8,7 @@ import { Button } from "../kit/controls";
 import { CareNote, Line, Soft, TroubleNote, Waiting } from "../kit/page";
 import { Failing } from "./Failing";
 import { KeyList, useKeys } from "./keys";
-import { Notebook } from "./Notebook";
+import { LastWritten, Notebook } from "./Notebook";
 import { Main, Tab } from "./place";
 import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
@@ -234,6 +234,7 @@ export function JobShell() {
             <Soft>{data.notice}</Soft>
           </Rail>
           <Work>
+            {folded && <LastWritten entries={data.notebook} />}
             {job.error && <Waiting error={job.error} what="the job" />}
             {showsKeys && <KeyList />}
             {data.imported_by && (

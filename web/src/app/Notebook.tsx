@@ -20,6 +20,16 @@ const Entry = styled.li<{ $gone: boolean }>`
   ${({ $gone }) => $gone && "text-decoration: line-through; color: var(--soft);"}
 `;
 
+/** The newest line of a folded notebook: what was recorded last, and that it was. */
+export function LastWritten({ entries }: { entries: Schemas["NotebookEntry"][] }) {
+  const last = entries[entries.length - 1];
+  return (
+    <Told $tone="soft" $size={14} role="status">
+      {last ? `Written last, ${clock(last.at)}, ${last.by}: ${last.words}` : "Nothing written yet."}
+    </Told>
+  );
+}
+
 /** The job in sentences, newest first. */
 export function Notebook({ entries }: { entries: Schemas["NotebookEntry"][] }) {
   if (!entries.length) return <Soft>Nothing written yet.</Soft>;

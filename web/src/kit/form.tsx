@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import type { Trouble } from "../api/client";
@@ -8,6 +8,10 @@ const Ground = styled(Form)`
   display: grid;
   gap: 12px;
   min-width: 0;
+`;
+
+const Fields = styled.div`
+  display: contents;
 `;
 
 interface Props {
@@ -24,10 +28,14 @@ interface Props {
  * at that field until it is changed. Whatever else is wrong stands at the end.
  */
 export function ServerForm({ trouble, fields, onSubmit, children }: Props) {
+  const [answered, setAnswered] = useState<Trouble | null>(null);
   const detail = trouble?.detail;
   const isAtField = detail !== undefined && fields.includes(detail.field);
   const said = detail && [detail.message, detail.expected && `Expected: ${detail.expected}.`];
-  const errors = isAtField && said ? { [detail.field]: said.filter(Boolean).join(" ") } : undefined;
+  const errors =
+    isAtField && said && trouble !== answered
+      ? { [detail.field]: said.filter(Boolean).join(" ") }
+      : undefined;
   return (
     <Ground
       validationBehavior="aria"
@@ -37,7 +45,15 @@ export function ServerForm({ trouble, fields, onSubmit, children }: Props) {
         onSubmit();
       }}
     >
-      {children}
+      <Fields
+        // As soon as one types, not when one leaves the field: then the words would go away, and
+        // the button move, just as it is pressed.
+        onInput={(e) => {
+          if ((e.target as HTMLInputElement).name === detail?.field) setAnswered(trouble);
+        }}
+      >
+        {children}
+      </Fields>
       {!isAtField && <TroubleNote trouble={trouble} />}
     </Ground>
   );

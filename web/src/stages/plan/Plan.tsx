@@ -107,7 +107,7 @@ export function Plan() {
             <>
               {!data.is_fixed && (
                 <Line>
-                  <Button look="main" onPress={() => void onChoose(true)} isDisabled={isBusy}>
+                  <Button look="next" onPress={() => void onChoose(true)} isDisabled={isBusy}>
                     Start on the bench
                   </Button>
                   <Button onPress={() => void onChoose(false)} isDisabled={isBusy || isSaved}>
