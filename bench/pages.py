@@ -1,4 +1,6 @@
-"""How long the pages of a job take at the server: the demo depot, warm, one person."""
+"""How long the pages of a job take at the server, and its screens in a browser: the demo depot,
+warm, one person.
+"""
 
 import time
 from collections.abc import Iterator
@@ -7,6 +9,7 @@ import numpy as np
 import requests
 from demo.depot import PASSWORD
 
+from bench import screens
 from bench.figure import Figure, at_most, machine_factor
 from bench.house import served
 
@@ -17,6 +20,7 @@ LOOKS = 7
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     with served() as found:
         yield from measure(found.address, 1 if is_tiny else LOOKS)
+        yield from screens.measure(found.address, 1 if is_tiny else LOOKS)
 
 
 def measure(address: str, looks: int) -> Iterator[Figure]:

@@ -89,8 +89,8 @@ class Person:
 
         self.until(type_it)  # again when the page was drawn anew under the fingers
 
-    def chooses(self, group: str, option: str) -> None:
-        """Choose one of a group of answers."""
+    def option(self, group: str, option: str) -> WebElement | None:
+        """One of a group of answers, if it is there."""
         script = """
             const [group, option] = arguments;
             const groups = [...document.querySelectorAll('[role=radiogroup]')];
@@ -100,8 +100,13 @@ class Person:
             return labels.find((l) => l.innerText.trim() === option) || null;
         """
 
-        def click(driver: Chrome) -> bool:
-            element = driver.execute_script(script, group, option)
+        return self.driver.execute_script(script, group, option)
+
+    def chooses(self, group: str, option: str) -> None:
+        """Choose one of a group of answers."""
+
+        def click(_: Chrome) -> bool:
+            element = self.option(group, option)
             if element is None or not self._stands_still(element):
                 return False
             element.click()
@@ -145,6 +150,21 @@ class Person:
                 "return document.documentElement.scrollWidth > window.innerWidth + 1"
             )
         )
+
+    def small_texts(self) -> list[str]:
+        """Words of the page, pictures left out, that are too small to read at arm's length."""
+        script = """
+            const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+            const small = [];
+            for (let text = walk.nextNode(); text; text = walk.nextNode()) {
+                const at = text.parentElement;
+                const isSeen = text.textContent.trim() && at.offsetParent && !at.closest('svg');
+                const size = parseFloat(getComputedStyle(at).fontSize);
+                if (isSeen && size < 13) small.push(`${size}px ${text.textContent.trim()}`);
+            }
+            return small;
+        """
+        return list(self.driver.execute_script(script))
 
     def console_errors(self) -> list[str]:
         """Errors of the page's own code; an answer the server refused is not one."""

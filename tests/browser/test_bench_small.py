@@ -2,7 +2,7 @@
 that none is broken. Figures mean nothing here.
 """
 
-from bench import api, disk, load, pages, turning
+from bench import api, disk, load, pages, screens, turning
 from bench.house import Served
 from tests.browser.conftest import Product
 
@@ -13,6 +13,7 @@ def test_turning_runs(product: Product) -> None:
 
 def test_pages_run(product: Product) -> None:
     assert {f.subject for f in pages.measure(product.address, 1)} == {"pages"}
+    assert {f.subject for f in screens.measure(product.address, 1)} == {"pages"}
 
 
 def test_no_made_up_request_breaks_the_server_or_surprises_the_document(product: Product) -> None:

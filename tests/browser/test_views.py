@@ -32,6 +32,10 @@ VIEWS = [
 ]
 
 
+# A bench's tablet both ways round, a telephone, a wall screen, and the tablet at twice its size.
+SIZES = ((1280, 800), (800, 1280), (390, 844), (2560, 1440), (640, 400))
+
+
 def first_capture(person: Person, job: int) -> int:
     return int(person.fetches(f"/api/jobs/{job}/readings")["captures"][0]["id"])
 
@@ -56,7 +60,8 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
         person.until(lambda _: "Fetching" not in person.text())
         found[f"{stage} {tag}"] = person.violations(theme)
         if theme == "daylight":
-            for width, height in ((1280, 800), (800, 1280), (2560, 1440)):
+            assert person.small_texts() == [], stage
+            for width, height in SIZES:
                 resize(browser, width, height)
                 assert not person.overflows(), f"{stage} scrolls sideways at {width}"
             resize(browser, 1280, 800)

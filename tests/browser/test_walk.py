@@ -1,10 +1,11 @@
-"""One job from complaint to signed report, in the browser, against the real server and a real
-PostgreSQL.
+"""One job from complaint to signed report, in the browser, by keyboard alone, against the real
+server and a real PostgreSQL.
 """
 
 import pytest
 from demo.walk import right_answer
 from selenium.webdriver import Chrome
+from tests.browser.by_keys import ByKeys
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
@@ -23,7 +24,7 @@ def answer_step(person: Person, step: PlanStep, answers: list[str]) -> None:
 
 
 def test_a_job_from_complaint_to_signed_report(product: Product, browser: Chrome) -> None:
-    person = Person(browser, product.address)
+    person = ByKeys(browser, product.address)
     person.signs_in("ivo")
     person.sees("Harbour crane generator")
     person.press("Start job on Pilot boat Guillemot")
@@ -71,18 +72,20 @@ def test_a_job_from_complaint_to_signed_report(product: Product, browser: Chrome
     person.sees("Right when:")
     walk_the_bench(person, job)
 
-    person.driver.get(f"{product.address}/jobs/{job}/proof")
+    person.press("Turn it by hand")
     prove(person)
     person.press("Release the engine")
     person.sees("Released: every condition met.")
     sign(person, product, job)
+    print(f"one whole V6 job: {person.counts}")
 
 
-def walk_the_bench(person: Person, job: int) -> None:
+def walk_the_bench(person: ByKeys, job: int) -> None:
     steps = [PlanStep.model_validate(s) for s in person.fetches(f"/api/jobs/{job}/bench")["steps"]]
     assert len(steps) > 40
     for i, step in enumerate(steps):
         person.sees(f"Step {i + 1} ·")
+        person.until(lambda d, s=step: s.title in d.switch_to.active_element.text)
         right = [right_answer(a) for a in step.asked]
         if step.ref == "fit:chain_a_part":
             wrong_count_opens_the_remedy(person, step, right)
@@ -97,7 +100,10 @@ def walk_the_bench(person: Person, job: int) -> None:
             answer_step(person, step, ["1", "tight"])
             person.press("Record what I see")
             person.sees("This is not a number.")
+        before = person.counts.tabs
         close_step(person, step, right)
+        stops = person.counts.tabs - before
+        assert stops <= 2 * len(step.asked) + 2, f"{stops} Tab stops to answer {step.title}"
     person.sees("Every step is closed.")
 
 
@@ -137,7 +143,7 @@ def prove(person: Person) -> None:
 
 
 def sign(person: Person, product: Product, job: int) -> None:
-    person.driver.get(f"{product.address}/jobs/{job}/handover")
+    person.press("Read the report")
     person.sees("Waits for a lead")
     person.press("Sign out")
     person.sees("Is it the chain, the guide or the phaser?")

@@ -44,6 +44,6 @@ export const Tab = styled(NavLink)`
     font-weight: 700;
   }
   small {
-    font-size: 12px;
+    font-size: 13px;
   }
 `;

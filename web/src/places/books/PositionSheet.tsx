@@ -55,7 +55,7 @@ const Page = styled.article`
       font-size: 17px;
     }
     h2 {
-      font-size: 12px;
+      font-size: 13px;
     }
   }
 `;
