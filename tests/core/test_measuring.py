@@ -66,6 +66,15 @@ def test_a_plunger_in_three_ways(book: EngineBook, fields: dict[str, str], value
     assert found.stderr >= 0.1
 
 
+def test_a_plunger_at_its_stop_is_judged_and_one_on_its_way_is_not(book: EngineBook) -> None:
+    fields = {"method": "direct", "uncertainty": "0.2"}
+    at_stop = work_out(book, "plunger", "chain_a", {**fields, "out": "27.8"})
+    assert at_stop.band == "replace"
+    assert "At its stop, 28 mm" in at_stop.words
+    on_its_way = work_out(book, "plunger", "chain_a", {**fields, "out": "26"})
+    assert (on_its_way.band, "stop" in on_its_way.words) == ("unknown", False)
+
+
 def test_elongation_allows_for_a_warm_chain(book: EngineBook) -> None:
     fields = {
         "links": "40",

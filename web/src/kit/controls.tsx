@@ -122,7 +122,7 @@ interface FieldProps {
   onChange: (value: string) => void;
   hint?: string;
   isLong?: boolean;
-  type?: "text" | "password";
+  type?: "text" | "password" | "date";
   autoComplete?: string;
   isDisabled?: boolean;
   inputMode?: "text" | "numeric" | "decimal";

@@ -94,6 +94,7 @@ export function Yard() {
   }
   const open = yard.data?.jobs.filter((j) => j.stage !== "done") ?? [];
   const done = yard.data?.jobs.filter((j) => j.stage === "done") ?? [];
+  const stageOf = (job: number) => yard.data?.jobs.find((j) => j.id === job)?.stage ?? "intake";
   return (
     <Ground>
       <TopBar>
@@ -106,7 +107,7 @@ export function Yard() {
         <StageHead title="Yard">
           <Soft>
             {open.length
-              ? `${open.length} open jobs. Choose one to go on where it stands.`
+              ? `${open.length} open ${open.length === 1 ? "job" : "jobs"}. Choose one to go on where it stands.`
               : yard.data?.units.length
                 ? "No open job. Start one on a unit below."
                 : "Nothing here yet. What comes first stands below."}
@@ -155,7 +156,7 @@ export function Yard() {
                       </Soft>
                     </div>
                     {u.open_job ? (
-                      <InWork to={`/jobs/${u.open_job}/intake`}>in work</InWork>
+                      <InWork to={`/jobs/${u.open_job}/${stageOf(u.open_job)}`}>in work</InWork>
                     ) : (
                       <Button
                         onPress={() =>

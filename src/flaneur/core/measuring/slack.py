@@ -6,11 +6,13 @@ from flaneur.core.book.drive import Tensioner
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.choices import Worded, choices
 from flaneur.core.errors import ReadingError
+from flaneur.core.gauss import Z90
 from flaneur.core.measuring.kinds import ReadingKind
 from flaneur.core.measuring.worksheet import (
     HANDS,
     PLUGS,
     Answer,
+    Band,
     Blank,
     Filled,
     MeasuredPart,
@@ -280,8 +282,12 @@ def plunger(book: EngineBook, part: str, filled: Filled) -> Answer:
             advice="Measure again.",
         )
     more = found.mean - tensioner.book_plunger_mm
+    is_at_stop = found.mean + Z90 * found.stderr >= tensioner.max_plunger_mm
+    stop = f" At its stop, {tensioner.max_plunger_mm:g} mm: it takes up no more slack."
     words = (
         f"{tensioner.name}: plunger out {found.mean:.1f} mm, book "
-        f"{tensioner.book_plunger_mm:g} mm ({more:+.1f} mm)."
+        f"{tensioner.book_plunger_mm:g} mm ({more:+.1f} mm).{stop if is_at_stop else ''}"
     )
-    return Answer(found.mean, "mm", found.stderr, words, "unknown", (*working, found.words("mm")))
+    # Short of its stop a plunger's place is no fault by itself: the verdict weighs what it says.
+    band: Band = "replace" if is_at_stop else "unknown"
+    return Answer(found.mean, "mm", found.stderr, words, band, (*working, found.words("mm")))

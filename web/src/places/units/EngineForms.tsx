@@ -114,7 +114,7 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
             wrong={wrongFigure(reading, 0, 9_999_999)}
             hint="leave empty when nobody has read it"
           />
-          <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
+          <Field label="Read on" type="date" value={day} onChange={setDay} />
         </>
       )}
       <Line>
@@ -273,7 +273,7 @@ export function MeterForm({ trouble, engine, isBusy, onRead, onStrike, onLeave }
           wrong={wrongFigure(typed, 0, 9_999_999)}
           autoFocus
         />
-        <Field label="Read on" value={day} onChange={setDay} hint="year-month-day" />
+        <Field label="Read on" type="date" value={day} onChange={setDay} />
         {engine.reading !== null && (
           <Check isSelected={isNew} onChange={setNew}>
             The meter was replaced: it began with this
