@@ -171,6 +171,6 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
 
 def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:
     sensitivity.cache_clear()
-    warm(house.app.config["SETTINGS"].database_url)
+    warm(house.app.config["SETTINGS"].database_url, 0)
     assert sensitivity.cache_info().currsize == 1
     warm("postgresql+psycopg://127.0.0.1:1/none")

@@ -1,29 +1,42 @@
-"""Working out at the start what the first person would wait for."""
+"""Working out ahead what the first person would wait for."""
 
 import logging
+import time
 
 from sqlalchemy.exc import SQLAlchemyError
 
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.wear import sensitivity
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.picture.drawn import drawn
 from flaneur.store.database import one_look
-from flaneur.store.depot import newest_book_rows
+from flaneur.store.depot import book_of, newest_book_rows
+from flaneur.store.jobs import books_at_work
 
 log = logging.getLogger(__name__)
 
+REST_AFTER_S, REST_EVERY_S = 30.0, 1.0  # books nobody works on give way to whoever is there
 
-def warm(url: str) -> None:
-    """Compile every book of the depot for verdicts and pictures. A database that does not answer
-    yet is left alone.
+
+def warm(url: str, rest_after_s: float = REST_AFTER_S) -> None:
+    """Compile the depot's books for verdicts and pictures: those of open jobs at once, all others
+    when the process has been there for a while. A database that does not answer yet is left alone.
     """
     try:
         with one_look(url) as session:
-            books = [book for _, book in newest_book_rows(session)]
+            at_work = [book_of(session, key) for key in books_at_work(session)]
+            others = [book for _, book in newest_book_rows(session) if book not in at_work]
     except SQLAlchemyError as error:
         log.info("nothing compiled ahead: %s", type(error).__name__)
         return
-    for book in books:
-        sensitivity(book)
-        engine = compiled(book)
-        _ = drawn(book).picture, engine.facts
+    for book in at_work:
+        _compile(book)
+    time.sleep(rest_after_s)
+    for book in others:
+        _compile(book)
+        time.sleep(REST_EVERY_S)
+
+
+def _compile(book: EngineBook) -> None:
+    sensitivity(book)
+    _ = drawn(book).picture, compiled(book).facts

@@ -91,6 +91,14 @@ def open_jobs(session: Session) -> dict[int, int]:
     return {engine: job for engine, job in rows if job is not None}
 
 
+def books_at_work(session: Session) -> list[int]:
+    """The books of jobs that are not signed yet, the newest job's first."""
+    rows = session.exec(
+        select(Job.book_id).where(col(Job.signed_at).is_(None)).order_by(col(Job.id).desc())
+    )
+    return list(dict.fromkeys(rows))
+
+
 def plan_of(job: Job) -> Plan | None:
     """The plan of a job; None before anything was chosen."""
     return Plan.model_validate(job.plan) if job.plan else None

@@ -45,7 +45,7 @@ export const Soft = styled.p`
 export const Unit = styled.span`
   font-weight: 400;
   color: var(--soft);
-  font-size: 0.72em;
+  font-size: max(13px, 0.72em);
   margin-left: 0.15em;
 `;
 /** The figure that matters. */
