@@ -33,12 +33,25 @@ class ByKeys(Person):
         script = "return arguments[0].contains(document.activeElement)"
         return bool(self.driver.execute_script(script, within))
 
+    def _is_behind(self, element: WebElement) -> bool:
+        """Whether it stands before what has the focus."""
+        script = """
+            const at = document.activeElement;
+            const where = at.compareDocumentPosition(arguments[0]);
+            return at !== document.body && Boolean(where & Node.DOCUMENT_POSITION_PRECEDING);
+        """
+        return bool(self.driver.execute_script(script, element))
+
     def reach(self, element: WebElement) -> None:
-        """Tab on until the focus is on it or in it."""
+        """Tab on, or back, until the focus is on it or in it."""
         for _ in range(MOST_TABS):
             if self._is_at(element):
                 return
-            self._keys(Keys.TAB)
+            if self._is_behind(element):
+                hands = ActionChains(self.driver, duration=0).key_down(Keys.SHIFT)
+                hands.send_keys(Keys.TAB).key_up(Keys.SHIFT).perform()
+            else:
+                self._keys(Keys.TAB)
             self.counts.tabs += 1
         raise AssertionError(f"{MOST_TABS} Tab stops do not lead to {element.text or element}")
 
