@@ -12,7 +12,7 @@ from tests.api.conftest import House, build, capture, refusal, version_of
 from tests.support.cluster import Cluster
 
 from flaneur.core.diagnosis.wear import sensitivity
-from flaneur.jobs.warming import warm
+from flaneur.jobs.warming import warm, warm_at_work
 from flaneur.simulation.server import Server
 from flaneur.store.database import transaction
 from flaneur.store.migrate import migrate
@@ -170,6 +170,11 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
 
 
 def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:
+    sensitivity.cache_clear()
+    job = house.visitor().send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"]
+    warm_at_work(house.app.config["SETTINGS"].database_url, 0)
+    assert sensitivity.cache_info().currsize == 1, f"the book of job {job}"
+    warm_at_work("postgresql+psycopg://127.0.0.1:1/none", 0)
     sensitivity.cache_clear()
     warm(house.app.config["SETTINGS"].database_url, 0)
     assert sensitivity.cache_info().currsize == 1

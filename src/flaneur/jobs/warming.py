@@ -18,6 +18,19 @@ log = logging.getLogger(__name__)
 REST_AFTER_S, REST_EVERY_S = 30.0, 1.0  # books nobody works on give way to whoever is there
 
 
+def warm_at_work(url: str, budget_s: float) -> None:
+    """Compile the books of open jobs, the newest job's first, for about so long."""
+    end = time.monotonic() + budget_s
+    try:
+        with one_look(url) as session:
+            for key in books_at_work(session):
+                _compile(book_of(session, key))
+                if time.monotonic() > end:
+                    return
+    except SQLAlchemyError as error:
+        log.info("nothing compiled ahead: %s", type(error).__name__)
+
+
 def warm(url: str, rest_after_s: float = REST_AFTER_S) -> None:
     """Compile the depot's books for verdicts and pictures: those of open jobs at once, all others
     when the process has been there for a while. A database that does not answer yet is left alone.

@@ -7,7 +7,6 @@ import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
 import { Failing } from "./Failing";
 import { Overdue } from "./Overdue";
-import { SignIn } from "./SignIn";
 import { Main } from "./place";
 
 /** A page that comes when somebody first goes there. */
@@ -43,6 +42,7 @@ const WorksheetPage = page(() =>
 );
 const Sweep = page(() => import("../stages/readings/sweep/Sweep").then((m) => m.Sweep));
 const Verdict = page(() => import("../stages/verdict/Verdict").then((m) => m.Verdict));
+const SignIn = page(() => import("./SignIn").then((m) => m.SignIn));
 const JobShell = page(() => import("./JobShell").then((m) => m.JobShell));
 const Yard = page(() => import("../places/Yard").then((m) => m.Yard));
 
@@ -83,12 +83,9 @@ export function App() {
 
 /** Who may come in, and what comes first. */
 function Door({ me }: { me: Schemas["Me"] }) {
-  if (!me.name) return <SignIn isEmpty={me.is_empty} />;
-  if (!me.is_password_due) return <Places me={me} />;
+  if (me.name && !me.is_password_due) return <Places me={me} />;
   return (
-    <Suspense>
-      <OwnPassword me={me} />
-    </Suspense>
+    <Suspense>{me.name ? <OwnPassword me={me} /> : <SignIn isEmpty={me.is_empty} />}</Suspense>
   );
 }
 

@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from "react";
-import { Button } from "../kit/controls";
+import { Button } from "../kit/Button";
 import { Line, StopNote } from "../kit/page";
 
 interface Props {

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { client, take, type Schemas } from "../api/client";
 import { useChange, useJob } from "../api/queries";
 import { DriveFace } from "../drawing/DriveFace";
-import { Button } from "../kit/controls";
+import { Button } from "../kit/Button";
 import { CareNote, Line, Soft, TroubleNote, Waiting } from "../kit/page";
 import { Failing } from "./Failing";
 import { KeyList, useKeys } from "./keys";

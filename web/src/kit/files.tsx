@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import styled from "styled-components";
-import { Button } from "./controls";
+import { Button } from "./Button";
 
 const Zone = styled.span<{ $isOver: boolean }>`
   display: inline-flex;

@@ -7,7 +7,7 @@ import { meQuery, yardQuery } from "../api/queries";
 import { Ground, Main, Tab } from "../app/place";
 import { TopBar } from "../app/TopBar";
 import { STAGES } from "../app/stages";
-import { Button } from "../kit/controls";
+import { Button } from "../kit/Button";
 import { Line, Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
 import { FilePick } from "../kit/files";
 

@@ -1,0 +1,47 @@
+import { Button as AriaButton, type ButtonProps } from "react-aria-components";
+import styled, { css } from "styled-components";
+
+/** `next` is the press that leads on: the largest of its page. */
+export type Look = "next" | "main" | "plain" | "stop";
+
+const Base = styled(AriaButton)<{ $look: Look }>`
+  min-height: 48px;
+  padding: 8px 18px;
+  border: 1.5px solid var(--enamel);
+  border-radius: 2px;
+  cursor: pointer;
+  font-weight: 700;
+  white-space: nowrap;
+  background: transparent;
+  color: var(--enamel);
+  ${({ $look }) =>
+    ($look === "main" || $look === "next") &&
+    css`
+      background: var(--enamel);
+      color: var(--on-enamel);
+    `}
+  ${({ $look }) =>
+    $look === "next" &&
+    css`
+      min-height: 60px;
+      font-size: 20px;
+      white-space: normal;
+    `}
+  ${({ $look }) =>
+    $look === "stop" &&
+    css`
+      border-color: var(--red);
+      color: var(--red);
+    `}
+  &[data-hovered] {
+    box-shadow: inset 0 0 0 1.5px currentColor;
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+  }
+`;
+
+export function Button({ look = "plain", ...props }: ButtonProps & { look?: Look }) {
+  return <Base $look={look} {...props} />;
+}
