@@ -20,13 +20,19 @@ const Entry = styled.li<{ $gone: boolean }>`
   ${({ $gone }) => $gone && "text-decoration: line-through; color: var(--soft);"}
 `;
 
+const OneLine = styled(Told)`
+  overflow: hidden;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+`;
+
 /** The newest line of a folded notebook: what was recorded last, and that it was. */
 export function LastWritten({ entries }: { entries: Schemas["NotebookEntry"][] }) {
   const last = entries[entries.length - 1];
   return (
-    <Told $tone="soft" $size={14} role="status">
+    <OneLine $tone="soft" $size={14} role="status">
       {last ? `Written last, ${clock(last.at)}, ${last.by}: ${last.words}` : "Nothing written yet."}
-    </Told>
+    </OneLine>
   );
 }
 

@@ -42,10 +42,10 @@ export const Soft = styled.p`
   color: var(--soft);
   font-size: 14px;
 `;
-export const Unit = styled.span`
+export const Unit = styled.span<{ $size?: number }>`
   font-weight: 400;
   color: var(--soft);
-  font-size: max(13px, 0.72em);
+  font-size: ${({ $size }) => ($size ? `${$size}px` : "max(13px, 0.72em)")};
   margin-left: 0.15em;
 `;
 /** The figure that matters. */

@@ -43,9 +43,9 @@ export const PlainList = styled.ul<{ $gap?: string }>`
   ${({ $gap }) => $gap && `display: grid; gap: ${$gap};`}
 `;
 /** Two things at the ends of a line. */
-export const Ends = styled.div<{ $align?: "center" | "baseline" }>`
+export const Ends = styled.div<{ $align?: "center" | "baseline"; $keeps?: boolean }>`
   display: flex;
-  flex-wrap: wrap;
+  flex-wrap: ${({ $keeps }) => ($keeps ? "nowrap" : "wrap")};
   justify-content: space-between;
   align-items: ${({ $align }) => $align ?? "baseline"};
   gap: 8px 12px;

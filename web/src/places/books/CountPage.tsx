@@ -113,7 +113,7 @@ function Counting({ face }: { face: Schemas["TurningFace"] }) {
             </Soft>
             <div>
               <Counted aria-label="Links counted">{upTo}</Counted>
-              <Unit>
+              <Unit $size={20}>
                 of {count.links} {chain.is_belt ? "teeth" : "links"}
               </Unit>
             </div>

@@ -103,7 +103,7 @@ function Standing({ turn }: { turn: Turn }) {
   return (
     <Deg aria-label="Crank angle">
       {deg.toFixed(1)}
-      <Unit>° of 720</Unit>
+      <Unit $size={20}>° of 720</Unit>
     </Deg>
   );
 }

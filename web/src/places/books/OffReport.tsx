@@ -28,7 +28,7 @@ export function OffReport({ data }: { data: Schemas["OffFace"] }) {
       <div>
         <h2>Ladder</h2>
         {off.cams.map((c) => (
-          <Ends key={c.cam}>
+          <Ends $keeps key={c.cam}>
             <span>{c.name}</span>
             <strong>{Math.abs(c.late_deg) < 0.05 ? "as the book" : late(c.late_deg)}</strong>
           </Ends>

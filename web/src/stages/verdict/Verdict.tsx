@@ -162,7 +162,7 @@ function EvidenceList({ evidence, empty }: { evidence: Schemas["Evidence"][]; em
   return (
     <PlainList $gap="6px">
       {evidence.map((e) => (
-        <Ends as="li" key={e.reading + e.about}>
+        <Ends as="li" $keeps key={e.reading + e.about}>
           <span>
             {e.about} <Soft as="span">R{e.reading}</Soft>
           </span>

@@ -232,7 +232,8 @@ function Fill({
 
 /** The label of a field with its unit: what a bare number in it has. */
 function labelOf(b: Schemas["Blank"]): string {
-  return `${b.label}${b.unit && `, ${b.unit}`}${b.is_optional ? " (if known)" : ""}`;
+  const joint = b.label.endsWith("±") ? " " : ", ";
+  return `${b.label}${b.unit && joint + b.unit}${b.is_optional ? " (if known)" : ""}`;
 }
 
 function AnswerShown({
