@@ -21,6 +21,7 @@ const Entry = styled.li<{ $gone: boolean }>`
 `;
 
 const OneLine = styled(Told)`
+  min-height: 1.5em;
   overflow: hidden;
   white-space: nowrap;
   text-overflow: ellipsis;
