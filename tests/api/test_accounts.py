@@ -104,6 +104,9 @@ def test_a_session_ends_by_age_and_by_rest(house: House, column: str, hours: int
 
 def test_a_changed_password_ends_the_other_devices(house: House) -> None:
     here, there = house.visitor(), house.visitor()
+    for old, new, field in (("wrong", GOOD, "old"), (PASSWORD, PASSWORD, "new")):
+        status, error = refusal(here, "PUT", "/api/session/password", {"old": old, "new": new})
+        assert (status in (403, 422), error["field"]) == (True, field)
     here.send("PUT", "/api/session/password", {"old": PASSWORD, "new": GOOD})
     assert here.client.get("/api/yard").status_code == 200
     assert there.client.get("/api/yard").status_code == 401

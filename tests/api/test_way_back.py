@@ -258,11 +258,12 @@ def test_missed_marks_lead_back_to_the_bench(visitor: Visitor, job: int) -> None
         next_words(visitor, job)
         == "Marks were missed after turning. Open the step they rest on again."
     )
-    following = visitor.send("GET", f"/api/jobs/{job}")["next"]
+    head = visitor.send("GET", f"/api/jobs/{job}")
+    following = head["next"]
     steps = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
     behind = next(s for s in steps if s["ref"] == following["step"])
     number = steps.index(behind) + 1
-    assert following["stage"] == "bench"
+    assert head["stage"] == "bench"
     assert following["press"] == f"Back to step {number}: {behind['title']}"
     assert any(asked["contact"] for asked in behind["asked"])
     found = check(visitor, job, "Marks after turning")

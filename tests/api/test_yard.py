@@ -62,6 +62,8 @@ def test_a_search_finds_jobs_units_engines_and_parts(
     assert engine["unit"] == unit["id"]
     part = found("chain b")[0]
     assert (part["kind"], part["part"]) == ("part", "chain_b")
+    assert "tensioner_b" in [hit["part"] for hit in found("tens b")], "one letter begins a word"
+    assert found("tensioner b")[0]["part"] == "tensioner_b"
     assert found("chain no-such-word") == found("  ") == []
     assert visitor.client.get("/api/search?q=" + "x" * 81).status_code == 422
 

@@ -4,8 +4,9 @@ things break.
 
 import pytest
 from demo.browser import resize
-from selenium.webdriver import Chrome, Keys
+from selenium.webdriver import ActionChains, Chrome, Keys
 from selenium.webdriver.common.by import By
+from tests.browser.by_keys import ByKeys
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
@@ -148,6 +149,39 @@ def test_a_stopped_database_is_said_and_what_was_typed_is_still_there(
     assert person.field("Replaced before").get_attribute("value") == "Tensioner, two years ago"
     person.press("Save and go to Readings")
     person.sees("No cam has been read")
+
+
+FIRST_HIT = "[role=option][data-focused]"
+
+
+def test_a_search_leads_where_it_says_and_the_bench_back_to_its_step(
+    product: Product, browser: Chrome
+) -> None:
+    person = ByKeys(browser, product.address)
+    person.signs_in("ivo")
+    jobs = {j["tag"]: j["id"] for j in person.fetches("/api/yard")["jobs"]}
+
+    def searches(typed: str, hit: str) -> None:
+        ActionChains(browser).send_keys("/").perform()
+        person.sees("Type a piece of it")
+        ActionChains(browser).send_keys(typed).perform()
+        person.sees(hit)
+        person.until(lambda _: hit in browser.find_element(By.CSS_SELECTOR, FIRST_HIT).text)
+        ActionChains(browser).send_keys(Keys.ENTER).perform()
+
+    browser.get(f"{product.address}/jobs/{jobs['FIR-3']}/bench?step=op:battery_off")
+    person.sees("Closed by")
+    person.press("On to step 22")
+    person.sees("Step 22 ·")
+    searches("tensioner b", "tensioner · Ostrey Tansy")
+    person.sees("Drive face")
+    person.until(lambda d: "/engine?part=tensioner_b" in d.current_url)
+    chosen = browser.find_element(By.CSS_SELECTOR, "[aria-label='Chosen part']")
+    assert "Tensioner B" in chosen.text
+    searches("turnstone", "First responder Turnstone")
+    person.sees("Engines are things of their own")
+    sought = browser.find_element(By.CSS_SELECTOR, "li[aria-current]")
+    assert "Turnstone" in sought.text
 
 
 BEHIND_THE_BACK = """

@@ -93,6 +93,10 @@ def test_who_has_an_old_copy_is_told_what_changed_meanwhile(engine: Engine, job:
     with pytest.raises(StaleJob) as refused, changing(engine, job, old, IVO):
         pass
     assert refused.value.changes == ["Sunna Quill: Complaint: Rattle. Stood 12 h before."]
+    assert refused.value.read == "the job as it was 1 change ago"
+    with pytest.raises(StaleJob) as ahead, changing(engine, job, old + 9, IVO):
+        pass
+    assert "brought back from a backup" in ahead.value.read
     with changing(engine, job, None, IVO) as work:  # work that goes on by itself has no copy
         assert work.job.version == old + 1
 

@@ -45,7 +45,7 @@ describe("a form the server answers", () => {
     const [value, setValue] = useState("");
     const [other, setOther] = useState("");
     return (
-      <ServerForm trouble={trouble} fields={["value"]} onSubmit={onSubmit}>
+      <ServerForm trouble={trouble} onSubmit={onSubmit}>
         <Field name="value" label="Reading" value={value} onChange={setValue} />
         <Field name="other" label="Other" value={other} onChange={setOther} />
         <button type="submit">Send</button>

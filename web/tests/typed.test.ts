@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { dropAllDrafts, dropDraft, readDraft } from "../src/kit/draft";
-import { degreesOf, figureOf, wrongFigure } from "../src/kit/figures";
+import { figureOf, wrongFigure } from "../src/kit/figures";
 import { hours, late, percent } from "../src/kit/words";
 
 describe("a figure as it was typed", () => {
@@ -19,17 +19,12 @@ describe("a figure as it was typed", () => {
     expect(figureOf(typed)).toBe(value);
   });
 
-  it("takes degrees with or without their sign", () => {
-    expect(degreesOf("−2.5°")).toBe(-2.5);
-    expect(degreesOf("20 deg")).toBe(20);
-    expect(degreesOf("20 h")).toBeNull();
-  });
-
   it("says what was read and what was expected, and nothing while nothing is typed", () => {
     expect(wrongFigure("")).toBeUndefined();
     expect(wrongFigure("20", 0, 180)).toBeUndefined();
     expect(wrongFigure("abc")).toBe("Read “abc”. Expected: a number.");
     expect(wrongFigure("200", 0, 180)).toBe("Read 200. Expected: 0 to 180.");
+    expect(wrongFigure("-1", 0)).toBe("Read -1. Expected: 0 or more.");
   });
 });
 

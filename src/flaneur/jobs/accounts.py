@@ -7,7 +7,7 @@ from datetime import datetime
 from sqlalchemy import Engine
 from sqlmodel import Session
 
-from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.core.errors import ErrorCode, FlaneurError, at_field
 from flaneur.core.passwords import LONGEST, SHORTEST, Weakness, one_time_password, weakness
 from flaneur.core.people import Person, Role
 from flaneur.core.signing_in import wait_until
@@ -133,7 +133,8 @@ def _add(
             field="login",
         )
     if not is_due:
-        _check_strength(password, (login, name))
+        with at_field("password"):
+            _check_strength(password, (login, name))
     user = store.add_user(session, login, name, role, password, is_password_due=is_due)
     store.note(session, user, AccountAct.ADDED, by.name if by else None, role)
     return user
@@ -193,12 +194,12 @@ def change_own(
     engine: Engine, person: Person, login: str, old: str, new: str, *, token: str, address: str
 ) -> None:
     """Replace one's own password; one stays signed in here and nowhere else."""
-    check_password(engine, login, old, address)
-    if new == old:
-        raise AccountError(
-            "This is the password you have.", advice="Choose another.", field="password"
-        )
-    _check_strength(new, (login, person.name))
+    with at_field("old"):
+        check_password(engine, login, old, address)
+    with at_field("new"):
+        if new == old:
+            raise AccountError("This is the password you have.", advice="Choose another.")
+        _check_strength(new, (login, person.name))
     with transaction(engine, person) as session:
         user = store.user_for_change(session, person.id or 0)
         store.give_password(user, new, is_due=False)
@@ -231,5 +232,4 @@ def _check_strength(password: str, known: Sequence[str]) -> None:
         read=said[1],
         expected=f"{SHORTEST} to {LONGEST} letters that are not easily guessed",
         advice="Three or four words that do not belong together do well.",
-        field="password",
     )

@@ -20,11 +20,12 @@ def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
     stood = str(told["standing_hours"]).strip()
     with at_field("standing_hours"):
         stood_h = parse_quantity(stood, "hours", "h").value if stood else None
-    values = {**told, "hours_typed": typed, "hours": hours}
+    stood = "" if stood_h is None else f"{stood_h:g} h"
+    values = {**told, "hours_typed": typed, "hours": hours, "standing_hours": stood}
     work.job.intake = values
     words = f"Complaint: {str(told['complaint']).strip().rstrip('.') or 'none written'}."
-    if stood_h is not None:
-        words += f" Stood {stood_h:g} h before."
+    if stood:
+        words += f" Stood {stood} before."
     return work.record(Change.INTAKE, words, {"before": before, "after": values})
 
 

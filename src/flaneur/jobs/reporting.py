@@ -43,13 +43,14 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
     oil = OilState.coded(job.intake.get("oil_state")) or OilState.UNKNOWN
     noise = AccessoryNoise.coded(job.intake.get("accessories")) or AccessoryNoise.UNKNOWN
     intake.append(f"oil state {oil.words}, accessory noises {noise.words}")
+    zone = ZoneInfo(shop_of(work.session).time_zone)
     return ReportContent(
         number=job.number,
         unit=unit.name,
         tag=unit.tag,
         engine_number=engine_by_id(work.session, job.engine_id).number,
         engine=f"{book.name}, {book.kind}",
-        opened=_time(work, job.opened_at),
+        opened=_time(zone, job.opened_at),
         opened_by=job.opened_by,
         complaint=str(job.intake.get("complaint", "")),
         intake=intake,
@@ -71,18 +72,17 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         override=job.override_reason,
         released_by=job.released_by,
         left_over=job.left_over,
-        readings=[_reading(work, r) for r in rows],
+        readings=[_reading(work, r, zone) for r in rows],
         notice=book.notice,
         signed_by=job.signed_by,
-        signed_at=_time(work, job.signed_at) if job.signed_at else None,
+        signed_at=_time(zone, job.signed_at) if job.signed_at else None,
         head=head,
         origin=job.import_note if job.imported_by else "",
     )
 
 
-def _time(work: Work, when: datetime) -> str:
+def _time(zone: ZoneInfo, when: datetime) -> str:
     """A time on paper, in the shop's time zone."""
-    zone = ZoneInfo(shop_of(work.session).time_zone)
     return when.astimezone(zone).strftime("%Y-%m-%d %H:%M %Z")
 
 
@@ -123,7 +123,7 @@ def _counts(work: Work, bench: Tally) -> list[str]:
     return said
 
 
-def _reading(work: Work, row: ReadingRow) -> ReadingLine:
+def _reading(work: Work, row: ReadingRow, zone: ZoneInfo) -> ReadingLine:
     is_cam = row.kind == ReadingKind.CAM
     name = reading_name(work.book, row.kind, row.part)
     if row.value is None or row.stderr is None:
@@ -143,6 +143,6 @@ def _reading(work: Work, row: ReadingRow) -> ReadingLine:
         instrument=row.instrument,
         capture=row.capture_id,
         by=row.taken_by,
-        at=_time(work, row.taken_at),
+        at=_time(zone, row.taken_at),
         struck=row.struck,
     )

@@ -1,5 +1,6 @@
 """Finding a job, a unit, an engine or a part by a piece of what it is called."""
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
@@ -12,11 +13,11 @@ from flaneur.jobs.yard import YardLine
 from flaneur.store import units as store
 from flaneur.store.depot import newest_book_rows
 
-MOST_HITS = 12
+MOST_HITS, WITHIN_FROM = 12, 3
 
 
 class HitKind(StrEnum):
-    """What was found."""
+    """What was found, in the order of what is asked for most."""
 
     JOB = "job"
     UNIT = "unit"
@@ -40,28 +41,40 @@ class Hit:
     part: str | None = None
 
 
-def search(session: Session, typed: str, lines: Sequence[YardLine]) -> list[Hit]:
-    """What holds every typed word in its name or details, best first: whole beginnings before words
-    within, open work before the rest. Nothing typed finds nothing.
+def search(
+    session: Session, typed: str, lines: Sequence[YardLine], at_work: int | None = None
+) -> list[Hit]:
+    """What holds every typed word in its name or details, best first: names that begin with all
+    that was typed, then with its first word, then the rest; of parts those of the book ``at_work``
+    first. Nothing typed finds nothing.
     """
     words = typed.casefold().split()
     if not words:
         return []
     found = [hit for hit in _all(session, lines) if _holds(hit, words)]
-    found.sort(key=lambda hit: _rank(hit, words[0]))
+    found.sort(key=lambda hit: _rank(hit, words, at_work))
     return found[:MOST_HITS]
 
 
 def _holds(hit: Hit, words: Sequence[str]) -> bool:
+    """Whether every word is there; one or two letters only where a word begins with them."""
     text = f"{hit.title} {hit.detail}".casefold()
-    return all(word in text for word in words)
+    begun = re.findall(r"\w+", text)
+    return all(
+        any(b.startswith(word) for b in begun) if len(word) < WITHIN_FROM else word in text
+        for word in words
+    )
 
 
-def _rank(hit: Hit, word: str) -> tuple[int, int]:
-    title = hit.title.casefold()
-    at = 0 if title.startswith(word) else 1 if f" {word}" in title else 2
-    order = {HitKind.JOB: 0, HitKind.UNIT: 1, HitKind.ENGINE: 2, HitKind.PART: 3}[hit.kind]
-    return at, order + (4 if hit.kind is HitKind.JOB and hit.stage is JobStage.DONE else 0)
+def _rank(hit: Hit, words: Sequence[str], at_work: int | None) -> tuple[int, bool, int, bool]:
+    title, phrase = hit.title.casefold(), " ".join(words)
+    ways = (title.startswith(phrase), phrase in title, title.startswith(words[0]), True)
+    return (
+        ways.index(True),
+        hit.book != at_work and hit.kind is HitKind.PART,
+        list(HitKind).index(hit.kind),
+        hit.stage is JobStage.DONE,
+    )
 
 
 def _all(session: Session, lines: Sequence[YardLine]) -> Iterator[Hit]:

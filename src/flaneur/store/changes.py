@@ -26,7 +26,10 @@ class StaleJob(FlaneurError):
     def __init__(self, read: int, now: int, changes: list[JournalEntry]) -> None:
         super().__init__(
             "Somebody else changed this job while you worked on it.",
-            read=f"the job as it was {counted(now - read, 'change')} ago",
+            read=f"the job as it was {counted(now - read, 'change')} ago"
+            if read < now
+            else "a later state of the job than there is: this database was brought back from a "
+            "backup",
             advice="What you typed is still here. Read what changed, then save again.",
         )
         # Put into words now: rows expire with the transaction this error ends.

@@ -37,10 +37,11 @@ export const yardQuery = queryOptions({
 });
 
 /** What is called so; what was found before stays until the next is there. */
-export const searchQuery = (typed: string) =>
+export const searchQuery = (typed: string, book?: number) =>
   queryOptions({
-    queryKey: ["search", typed],
-    queryFn: () => take(client.GET("/api/search", { params: { query: { q: typed } } })),
+    queryKey: ["search", typed, book],
+    queryFn: () =>
+      take(client.GET("/api/search", { params: { query: { q: typed, ...(book && { book }) } } })),
     enabled: typed !== "",
     placeholderData: (before) => before,
     staleTime: 10_000,

@@ -2997,11 +2997,16 @@ export interface components {
         };
         /**
          * SearchQuery
-         * @description Words, or pieces of them.
+         * @description Words, or pieces of them; ``book`` is that of the engine one is working on.
          */
         SearchQuery: {
             /** Q */
             q: string;
+            /**
+             * Book
+             * @default null
+             */
+            book: number | null;
         };
         /** Found */
         Found: {
@@ -4045,11 +4050,10 @@ export interface components {
         JobStage: "intake" | "readings" | "verdict" | "plan" | "bench" | "proof" | "handover" | "done";
         /**
          * NextOut
-         * @description What comes next: its stage, the words for it, what stands on the press that leads there, and
-         *     the bench's step it leads to.
+         * @description What comes next in the stage where the job stands: the words for it, what stands on the press
+         *     that leads there, and the bench's step it leads to.
          */
         NextOut: {
-            stage: components["schemas"]["JobStage"];
             /** Words */
             words: string;
             /** Press */
@@ -5161,7 +5165,7 @@ export interface components {
         };
         /**
          * HitKind
-         * @description What was found.
+         * @description What was found, in the order of what is asked for most.
          * @enum {string}
          */
         HitKind: "job" | "unit" | "engine" | "part";
@@ -5499,6 +5503,7 @@ export interface operations {
         parameters: {
             query: {
                 q: string;
+                book?: number | null;
             };
             header?: never;
             path?: never;

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, type ComponentType } from "react";
+import { Suspense } from "react";
 import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
@@ -7,12 +7,9 @@ import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
 import { Failing } from "./Failing";
 import { Overdue } from "./Overdue";
+import { page } from "./page";
 import { Main } from "./place";
 
-/** A page that comes when somebody first goes there. */
-function page<P extends object>(get: () => Promise<ComponentType<P>>) {
-  return lazy(() => get().then((found) => ({ default: found })));
-}
 const BookShell = page(() => import("../places/books/BookShell").then((m) => m.BookShell));
 const Books = page(() => import("../places/books/Books").then((m) => m.Books));
 const BookView = page(() => import("../places/books/BookView").then((m) => m.BookView));

@@ -1,6 +1,7 @@
 import { Component, type ReactNode } from "react";
 import { Button } from "../kit/Button";
 import { Line, StopNote } from "../kit/page";
+import { NotCome } from "./page";
 
 interface Props {
   /** Where one is: what failed there is forgotten on the way to another place. */
@@ -23,22 +24,27 @@ export class Failing extends Component<Props, { error: Error | null; at: string 
   render() {
     const { error } = this.state;
     if (!error) return this.props.children;
-    const isOld = /import|module|chunk/i.test(error.message);
+    // What did not come is not asked for again without reloading.
+    const isAway = error instanceof NotCome;
     return (
-      <StopNote title={isOld ? "This part of Flaneur did not come." : "This page broke."}>
+      <StopNote title={isAway ? "This part of Flaneur did not come." : "This page broke."}>
         <div>
-          {isOld
-            ? "The server may have been renewed since this page was opened."
+          {isAway
+            ? "The server is away, or was renewed since this page was opened."
             : `What it said: ${error.message.slice(0, 200)}`}
         </div>
         <div>
           Nothing that was recorded is lost, and what you typed and did not send stays here.
         </div>
         <Line>
-          <Button look="main" onPress={() => this.setState({ error: null })}>
-            Try again
+          {!isAway && (
+            <Button look="main" onPress={() => this.setState({ error: null })}>
+              Try again
+            </Button>
+          )}
+          <Button look={isAway ? "main" : "plain"} onPress={() => location.reload()}>
+            Reload everything
           </Button>
-          <Button onPress={() => location.reload()}>Reload everything</Button>
         </Line>
       </StopNote>
     );

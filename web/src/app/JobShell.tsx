@@ -43,6 +43,9 @@ const Rail = styled.aside`
 `;
 const Work = styled(Main)`
   padding: 16px;
+  @media (max-width: 1100px) {
+    overflow: visible;
+  }
 `;
 const Book = styled.aside`
   border-left: 1px solid var(--line);
@@ -95,6 +98,9 @@ const Onward = styled.div`
   flex-wrap: wrap;
   gap: 6px 18px;
   align-items: center;
+  @media (max-width: 1100px) {
+    bottom: 0;
+  }
 `;
 const Press = styled(Link)`
   display: inline-flex;
@@ -129,10 +135,10 @@ function useSmall() {
 }
 
 /** Where what comes next is done. */
-function wayTo(id: number, next: Schemas["NextOut"]) {
-  const stage = next.stage === "done" ? "handover" : next.stage;
-  const step = next.step ? `?step=${encodeURIComponent(next.step)}` : "";
-  return { stage, to: `/jobs/${id}/${stage}${step}` };
+function wayTo(job: Schemas["JobOut"]) {
+  const stage = job.stage === "done" ? "handover" : job.stage;
+  const step = job.next.step ? `?step=${encodeURIComponent(job.next.step)}` : "";
+  return { stage, to: `/jobs/${job.id}/${stage}${step}` };
 }
 
 /**
@@ -185,7 +191,7 @@ export function JobShell() {
     ),
   });
   const data = job.data;
-  const isThere = data ? wayTo(id, data.next).stage === here : true;
+  const isThere = data ? wayTo(data).stage === here : true;
   return (
     <Frame $folded={folded}>
       <TopBar>
@@ -251,7 +257,7 @@ export function JobShell() {
             </Failing>
             {!isThere && (
               <Onward>
-                <Press to={wayTo(id, data.next).to}>{data.next.press} →</Press>
+                <Press to={wayTo(data).to}>{data.next.press} →</Press>
                 <Soft>{data.next.words}</Soft>
               </Onward>
             )}

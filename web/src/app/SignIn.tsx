@@ -124,7 +124,7 @@ function Known() {
   return (
     <Sheet>
       <h1>Sign in</h1>
-      <ServerForm trouble={trouble} fields={[]} onSubmit={onSubmit}>
+      <ServerForm trouble={trouble} onSubmit={onSubmit}>
         <Field label="Login" value={login} onChange={setLogin} autoComplete="username" autoFocus />
         <Field
           label="Password"
@@ -154,7 +154,7 @@ function FirstLead() {
     <Sheet>
       <h1>The first lead</h1>
       <Soft>Nobody has an account here yet. The lead made now makes all the others.</Soft>
-      <ServerForm trouble={trouble} fields={Object.keys(said)} onSubmit={onSubmit}>
+      <ServerForm trouble={trouble} onSubmit={onSubmit}>
         <Field
           name="code"
           label="One-time code"

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useState, type ReactNode } from "react";
+import { Suspense, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
@@ -7,6 +7,7 @@ import { client, rememberCsrf, take } from "../api/client";
 import { meQuery } from "../api/queries";
 import { dropAllDrafts } from "../kit/draft";
 import { useKeys } from "./keys";
+import { page } from "./page";
 import { applyTheme, storedTheme, type Theme } from "./theme";
 
 const Bar = styled.header`
@@ -73,7 +74,7 @@ const Who = styled(Link)`
   padding: 0 8px;
 `;
 
-const Search = lazy(() => import("./search/Search"));
+const Search = page(() => import("./search/Search").then((m) => m.Search));
 
 export function TopBar({ children }: { children?: ReactNode }) {
   const me = useQuery(meQuery);

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import styled from "styled-components";
+import { useAttention } from "../kit/arrival";
 import { Sheet } from "../kit/page";
 import { STAGES } from "./stages";
 
@@ -53,11 +54,6 @@ const Pairs = styled.dl`
 `;
 
 export function KeyList() {
-  const head = useRef<HTMLHeadingElement>(null);
-  useEffect(() => {
-    head.current?.focus();
-    head.current?.scrollIntoView({ block: "nearest" });
-  }, []);
   const lines: [string, string][] = [
     ...STAGES.map((s, i): [string, string] => [String(i + 1), s.name]),
     ["y", "Yard"],
@@ -68,7 +64,7 @@ export function KeyList() {
   ];
   return (
     <Sheet aria-label="Keys">
-      <h2 ref={head} tabIndex={-1}>
+      <h2 ref={useAttention()} tabIndex={-1}>
         Keys, while nothing is being typed or chosen
       </h2>
       <Pairs>

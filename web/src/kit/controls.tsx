@@ -14,6 +14,7 @@ import {
 } from "react-aria-components";
 import styled, { css } from "styled-components";
 import { Button } from "./Button";
+import { useFieldName } from "./fields";
 
 export { Button } from "./Button";
 
@@ -96,6 +97,7 @@ export function Field({
   wrong,
   ...props
 }: FieldProps) {
+  useFieldName(props.name);
   return (
     <TextField
       {...props}

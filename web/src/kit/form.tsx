@@ -1,7 +1,8 @@
-import { useState, type ReactNode } from "react";
+import { useCallback, useState, type ReactNode } from "react";
 import { Form } from "react-aria-components";
 import styled from "styled-components";
 import type { Trouble } from "../api/client";
+import { FieldNames } from "./fields";
 import { TroubleNote } from "./page";
 
 const Ground = styled(Form)`
@@ -17,20 +18,24 @@ const Fields = styled.div`
 interface Props {
   /** What the server refused last. */
   trouble: Trouble | null;
-  /** Names of the fields in this form: what is wrong with one of them is said at it. */
-  fields: string[];
   onSubmit: () => void;
   children: ReactNode;
 }
 
 /**
- * Fields that are sent together: Enter sends them, and what the server finds wrong with one stands
- * at that field until it is changed. Whatever else is wrong stands at the end.
+ * Fields that are sent together: Enter sends them, and what the server finds wrong with one that is
+ * there by its name stands at that field until it is changed. Whatever else is wrong stands at the
+ * end.
  */
-export function ServerForm({ trouble, fields, onSubmit, children }: Props) {
+export function ServerForm({ trouble, onSubmit, children }: Props) {
+  const [names, setNames] = useState<readonly string[]>([]);
+  const join = useCallback((name: string) => {
+    setNames((all) => [...all, name]);
+    return () => setNames((all) => all.filter((n) => n !== name));
+  }, []);
   const [answered, setAnswered] = useState<Trouble | null>(null);
   const detail = trouble?.detail;
-  const isAtField = detail !== undefined && fields.includes(detail.field);
+  const isAtField = detail !== undefined && names.includes(detail.field);
   const said = detail && [detail.message, detail.expected && `Expected: ${detail.expected}.`];
   const errors =
     isAtField && said && trouble !== answered
@@ -52,7 +57,7 @@ export function ServerForm({ trouble, fields, onSubmit, children }: Props) {
           if ((e.target as HTMLInputElement).name === detail?.field) setAnswered(trouble);
         }}
       >
-        {children}
+        <FieldNames value={join}>{children}</FieldNames>
       </Fields>
       {!isAtField && <TroubleNote trouble={trouble} />}
     </Ground>

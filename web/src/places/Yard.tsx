@@ -84,6 +84,7 @@ export function Yard() {
   const [trouble, setTrouble] = useState<Trouble | null>(null);
 
   async function go(work: Promise<Schemas["Changed"]>) {
+    setTrouble(null);
     try {
       const done = await work;
       await queries.invalidateQueries({ queryKey: ["yard"] });

@@ -36,35 +36,6 @@ def reading_phase(bench_started: bool) -> Phase:
 
 
 @dataclass(frozen=True)
-class JobFacts:
-    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam
-    was read again.
-
-    ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
-    counted out; ``marks_missed``: after turning. ``mark_step`` is the last step in which a mark was
-    read, ``pin_step`` the last in which something was put in.
-    """
-
-    has_complaint: bool
-    readings_before: int
-    has_plan: bool
-    bench_started: bool
-    steps_total: int
-    steps_done: int
-    next_step: "Step | None"
-    turned_by_hand: bool
-    captured_after: bool
-    can_capture: bool
-    released: bool
-    signed: bool
-    stopped: bool = False
-    pins_missing: int = 0
-    marks_missed: bool = False
-    mark_step: "Step | None" = None
-    pin_step: "Step | None" = None
-
-
-@dataclass(frozen=True)
 class Step:
     """A step of the plan as the way there names it; ``number`` counts from one."""
 
@@ -76,6 +47,37 @@ class Step:
     def words(self) -> str:
         """Number and title."""
         return f"step {self.number}: {self.title}"
+
+
+@dataclass(frozen=True)
+class JobFacts:
+    """What is known of a job's course; counts of steps and readings. ``captured_after``: every cam
+    was read again.
+
+    ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
+    counted out; ``marks_missed``: after turning. ``hand_turns`` is how many the book asks for,
+    ``mark_step`` the last step in which a mark was read, ``pin_step`` the last in which something
+    was put in.
+    """
+
+    has_complaint: bool
+    readings_before: int
+    has_plan: bool
+    bench_started: bool
+    steps_total: int
+    steps_done: int
+    next_step: Step | None
+    hand_turns: float
+    turned_by_hand: bool
+    captured_after: bool
+    can_capture: bool
+    released: bool
+    signed: bool
+    stopped: bool = False
+    pins_missing: int = 0
+    marks_missed: bool = False
+    mark_step: Step | None = None
+    pin_step: Step | None = None
 
 
 @dataclass(frozen=True)
@@ -132,7 +134,8 @@ def _on_the_bench(facts: JobFacts) -> NextAction:
         press = f"On to {step.words}" if facts.steps_done else f"Begin with {step.words}"
         return NextAction(JobStage.BENCH, words, press, step.ref)
     if not facts.turned_by_hand:
-        words = "Turn two crank turns by hand and count out what went in."
+        turns = counted(facts.hand_turns, "crank turn")
+        words = f"Turn {turns} by hand and count out what went in."
         return NextAction(JobStage.PROOF, words, "Turn it by hand")
     if facts.pins_missing:
         words = (
@@ -192,6 +195,7 @@ def job_facts(
         stopped=hands.is_stopped,
         pins_missing=abs(tally.pins_in - hands.pins_out) if hands.pins_out is not None else 0,
         marks_missed=not all(hands.marks.values()),
+        hand_turns=book.proof.hand_turns,
         mark_step=_named(plan, plan and step_of_marks(plan, tally, book, None)),
         pin_step=_named(plan, plan and step_of_pins(plan, tally)),
     )

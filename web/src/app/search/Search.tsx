@@ -3,11 +3,10 @@ import { useState } from "react";
 import { Autocomplete, Input, ListBox, ListBoxItem, SearchField } from "react-aria-components";
 import { useMatch, useNavigate } from "react-router";
 import styled from "styled-components";
-import type { Schemas } from "../../api/client";
+import { Trouble, type Schemas } from "../../api/client";
 import { jobQuery, searchQuery } from "../../api/queries";
 import { Dialog } from "../../kit/Dialog";
 import { Soft, TroubleNote } from "../../kit/page";
-import { Trouble } from "../../api/client";
 
 const Box = styled(Input)`
   width: 100%;
@@ -28,21 +27,18 @@ const Hit = styled(ListBoxItem)`
   gap: 0 14px;
   align-items: center;
   min-height: 56px;
-  padding: 6px 10px;
+  padding: 6px 14px;
   border-top: 1px solid var(--line);
   cursor: pointer;
-  &[data-focused],
   &[data-hovered] {
+    text-decoration: underline;
+  }
+  &&[data-focused] {
     background: var(--enamel-tint);
+    box-shadow: inset 6px 0 0 var(--pen);
+    outline: none;
   }
 `;
-const KINDS: Record<Schemas["HitKind"], string> = {
-  job: "job",
-  unit: "unit",
-  engine: "engine",
-  part: "part",
-};
-
 /** Where a hit leads; a part of the engine at work is shown in its job. */
 function way(hit: Schemas["HitOut"], job: { id: number; book: number } | null): string {
   if (hit.kind === "job")
@@ -54,13 +50,13 @@ function way(hit: Schemas["HitOut"], job: { id: number; book: number } | null): 
 }
 
 /** One field over everything: a unit, an engine, a job's number, a part. */
-export default function Search({ onLeave }: { onLeave: () => void }) {
+export function Search({ onLeave }: { onLeave: () => void }) {
   const [typed, setTyped] = useState("");
-  const found = useQuery(searchQuery(typed.trim()));
   const navigate = useNavigate();
   const id = Number(useMatch("/jobs/:id/*")?.params.id ?? 0);
   const job = useQuery({ ...jobQuery(id), enabled: id > 0 }).data;
   const at = job ? { id, book: job.book_id } : null;
+  const found = useQuery(searchQuery(typed.trim(), at?.book));
   const hits = (typed.trim() && found.data?.hits) || [];
   const keyed = hits.map((hit, i) => ({ ...hit, id: `${i}` }));
   return (
@@ -86,7 +82,7 @@ export default function Search({ onLeave }: { onLeave: () => void }) {
                 <strong>{hit.title}</strong>
                 <Soft>{hit.detail}</Soft>
               </div>
-              <Soft>{KINDS[hit.kind]}</Soft>
+              <Soft>{hit.kind}</Soft>
             </Hit>
           )}
         </Hits>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { faceQuery, offQuery, partQuery, wornQuery } from "../../api/bookQueries";
 import type { Schemas } from "../../api/client";
@@ -69,7 +69,13 @@ function Face({ bookId, jobId }: { bookId: number; jobId: number | null }) {
   const [contact, setContact] = useState("");
   const [teeth, setTeeth] = useState<"-2" | "-1" | "1" | "2">("1");
   const [plane, setPlane] = useState("main");
-  const [chosen, setChosen] = useState<string | null>(null);
+  const sought = useSearchParams()[0].get("part");
+  const [before, setBefore] = useState(sought);
+  const [chosen, setChosen] = useState(sought);
+  if (sought !== before) {
+    setBefore(sought);
+    setChosen(sought);
+  }
   const worn = useQuery({
     ...wornQuery(jobId ?? 0, Number(times)),
     enabled: overlay === "worn" && jobId !== null,

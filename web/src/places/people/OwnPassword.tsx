@@ -48,7 +48,6 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
             </Soft>
             <ServerForm
               trouble={trouble}
-              fields={["old", "new", "password"]}
               onSubmit={() => {
                 if (old && fresh && isTwice) void onSubmit();
               }}
@@ -62,7 +61,7 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
                 autoComplete="current-password"
               />
               <Field
-                name="password"
+                name="new"
                 label="New password"
                 value={fresh}
                 onChange={setFresh}

@@ -26,6 +26,33 @@ function figure(typed: string): number | null {
 
 const isDay = (typed: string) => /^\d{4}-\d{2}-\d{2}$/.test(typed);
 
+interface NumberAndBookProps {
+  number: string;
+  onNumber: (number: string) => void;
+  book: string;
+  onBook: (book: string) => void;
+  books: Schemas["BookChoice"][];
+}
+
+function NumberAndBook({ number, onNumber, book, onBook, books }: NumberAndBookProps) {
+  return (
+    <>
+      <Field
+        label="Engine number"
+        value={number}
+        onChange={onNumber}
+        hint="as it is stamped; no other engine has it"
+      />
+      <Select
+        label="Engine book"
+        value={book}
+        onChange={onBook}
+        options={books.map((b) => ({ value: String(b.id), label: b.name }))}
+      />
+    </>
+  );
+}
+
 interface EngineProps {
   unit: Schemas["UnitLine"];
   books: Schemas["BookChoice"][];
@@ -93,17 +120,12 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
       />
       {isNew && (
         <>
-          <Field
-            label="Engine number"
-            value={number}
-            onChange={setNumber}
-            hint="as it is stamped; no other engine has it"
-          />
-          <Select
-            label="Engine book"
-            value={book}
-            onChange={setBook}
-            options={books.map((b) => ({ value: String(b.id), label: b.name }))}
+          <NumberAndBook
+            number={number}
+            onNumber={setNumber}
+            book={book}
+            onBook={setBook}
+            books={books}
           />
           <Choice label="Its meter counts" value={meter} onChange={setMeter} options={METERS} />
           <Field
@@ -111,7 +133,7 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
             value={reading}
             onChange={setReading}
             inputMode="decimal"
-            wrong={wrongFigure(reading, 0, 9_999_999)}
+            wrong={wrongFigure(reading, 0)}
             hint="leave empty when nobody has read it"
           />
           <Field label="Read on" type="date" value={day} onChange={setDay} />
@@ -157,20 +179,12 @@ function Tell({ engine, books, isBusy, onChange, onLeave }: MountProps) {
   return (
     <Sheet>
       <h2>{engine.number} itself</h2>
-      <Field
-        label="Engine number"
-        value={number}
-        onChange={setNumber}
-        hint="as it is stamped; no other engine has it"
-      />
-      <Select
-        label="Engine book"
-        value={book}
-        onChange={setBook}
-        options={[
-          { value: String(engine.book_id), label: engine.book },
-          ...others.map((b) => ({ value: String(b.id), label: b.name })),
-        ]}
+      <NumberAndBook
+        number={number}
+        onNumber={setNumber}
+        book={book}
+        onBook={setBook}
+        books={[{ id: engine.book_id, name: engine.book }, ...others]}
       />
       {engine.unit_id === null && (
         <Check isSelected={isRetired} onChange={setRetired}>
@@ -258,7 +272,6 @@ export function MeterForm({ trouble, engine, isBusy, onRead, onStrike, onLeave }
       </Soft>
       <ServerForm
         trouble={trouble}
-        fields={["value"]}
         onSubmit={() => {
           if (value !== null && isDay(day) && !isBusy)
             void onRead({ value, read_on: day, is_new_meter: isNew });
@@ -270,7 +283,7 @@ export function MeterForm({ trouble, engine, isBusy, onRead, onStrike, onLeave }
           value={typed}
           onChange={setTyped}
           inputMode="decimal"
-          wrong={wrongFigure(typed, 0, 9_999_999)}
+          wrong={wrongFigure(typed, 0)}
           autoFocus
         />
         <Field label="Read on" type="date" value={day} onChange={setDay} />

@@ -1,8 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../api/client";
-import { Button } from "../../kit/controls";
+import { Button } from "../../kit/Button";
+import { FilePick } from "../../kit/files";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 
 const Lines = styled.ol`
@@ -28,7 +29,6 @@ const EFFECTS: Record<Schemas["Effect"], string> = {
 /** A list of units brought in: first what it would change, line by line, then taken in or left. */
 export function UnitList({ onLeave }: { onLeave: () => void }) {
   const queries = useQueryClient();
-  const picker = useRef<HTMLInputElement>(null);
   const [text, setText] = useState("");
   const [seen, setSeen] = useState<Schemas["PreviewOut"] | null>(null);
   const [trouble, setTrouble] = useState<Trouble | null>(null);
@@ -40,7 +40,6 @@ export function UnitList({ onLeave }: { onLeave: () => void }) {
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
-    if (picker.current) picker.current.value = "";
   }
   const onFile = (file: File) =>
     go(async () => {
@@ -65,14 +64,6 @@ export function UnitList({ onLeave }: { onLeave: () => void }) {
         A CSV file as “Take the list out” makes it. You see what it would change before anything is
         kept.
       </Soft>
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,.txt"
-        hidden
-        aria-label="List of units"
-        onChange={(e) => e.target.files?.[0] && void onFile(e.target.files[0])}
-      />
       <TroubleNote trouble={trouble} />
       {seen && (
         <div role="status">
@@ -98,7 +89,13 @@ export function UnitList({ onLeave }: { onLeave: () => void }) {
             Take the list in
           </Button>
         )}
-        <Button onPress={() => picker.current?.click()}>Choose a file</Button>
+        <FilePick
+          label="List of units"
+          accept={[".csv", ".txt"]}
+          onFiles={([file]) => file && void onFile(file)}
+        >
+          Choose a file
+        </FilePick>
         <Button onPress={onLeave}>Leave it</Button>
       </Line>
     </Sheet>

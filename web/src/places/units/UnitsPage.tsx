@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { meQuery } from "../../api/queries";
@@ -30,11 +31,12 @@ const Rows = styled.ul`
   margin: 0;
   padding: 0;
 `;
-const Row = styled.li<{ $isOff: boolean }>`
+const Row = styled.li<{ $isOff: boolean; $isSought: boolean }>`
   display: grid;
   gap: 4px;
   border-top: 1px solid var(--line);
   padding: 10px 0;
+  ${({ $isSought }) => $isSought && "box-shadow: -10px 0 0 var(--sheet), -16px 0 0 var(--pen);"}
   opacity: ${({ $isOff }) => ($isOff ? 0.7 : 1)};
 `;
 const Head = styled.div`
@@ -80,6 +82,12 @@ export function UnitsPage() {
   const { change, trouble, isBusy } = useUnits();
   const [open, setOpen] = useState<Open>(null);
   const aside = useRef<HTMLDivElement>(null);
+  const sought = Number(useSearchParams()[0].get("unit"));
+  const row = useRef<HTMLLIElement>(null);
+  const isThere = units.data !== undefined;
+  useEffect(() => {
+    if (sought && isThere) row.current?.scrollIntoView({ block: "center" });
+  }, [sought, isThere]);
   useEffect(() => {
     if (open) aside.current?.scrollIntoView({ block: "nearest" });
   }, [open]);
@@ -126,7 +134,13 @@ export function UnitsPage() {
           )}
           <Rows>
             {units.data.units.map((u) => (
-              <Row key={u.id} $isOff={u.is_retired}>
+              <Row
+                key={u.id}
+                ref={u.id === sought ? row : undefined}
+                $isOff={u.is_retired}
+                $isSought={u.id === sought}
+                aria-current={u.id === sought || undefined}
+              >
                 <Head>
                   <div>
                     <strong>{u.name}</strong>{" "}

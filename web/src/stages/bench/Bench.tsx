@@ -65,6 +65,7 @@ export function Bench() {
   const done = new Map(records.map((r) => [r.step, r]));
   const next = steps.find((s) => !done.has(s.ref));
   const shown = steps.find((s) => s.ref === chosen) ?? next;
+  const following = job.data?.stage === "bench" ? job.data.next : undefined;
   return (
     <>
       <StageHead title="Bench">
@@ -105,15 +106,15 @@ export function Bench() {
           <Sheet>
             <h2>Every step is closed.</h2>
             <Soft>Choose a step below to look at it or to open it again.</Soft>
-            {job.data?.next.step && (
-              <Line>
-                <Button look="next" onPress={() => setChosen(job.data.next.step)}>
-                  {job.data.next.press}
-                </Button>
-              </Line>
-            )}
           </Sheet>
         )
+      )}
+      {following?.step && following.step !== shown?.ref && !bench.data.is_stopped && (
+        <Line>
+          <Button look="next" onPress={() => setChosen(following.step)}>
+            {following.press}
+          </Button>
+        </Line>
       )}
       <Sheet>
         <h2>All steps</h2>

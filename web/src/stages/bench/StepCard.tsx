@@ -130,7 +130,6 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
       {(!record || wrong) && (
         <ServerForm
           trouble={trouble}
-          fields={answers.map((_, i) => `answers.${i}`)}
           onSubmit={() => {
             if (isWhole && !isBusy) void onRecord(null);
           }}

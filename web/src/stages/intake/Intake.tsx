@@ -9,6 +9,17 @@ import { offered } from "../../kit/words";
 
 type Told = Required<Schemas["Intake"]>;
 
+const SHORT = [
+  { name: "when", label: "When", hint: "cold start, hot idle, under load" },
+  { name: "where", label: "Where is the noise", hint: "front top, front bottom, which bank" },
+  {
+    name: "standing_hours",
+    label: "Stood before, h",
+    hint: "how long it stood cold; a cold retest needs the same",
+  },
+  { name: "hours", label: "Running hours, h", hint: "such as 5200; empty is unknown" },
+] as const;
+
 export function Intake() {
   const id = Number(useParams().id);
   const job = useJob(id);
@@ -50,7 +61,6 @@ export function Intake() {
       </StageHead>
       <ServerForm
         trouble={trouble}
-        fields={Object.keys(empty)}
         onSubmit={() => {
           if (!isBusy && !isFixed) void onSave();
         }}
@@ -58,6 +68,7 @@ export function Intake() {
         <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
           <Sheet>
             <Field
+              name="complaint"
               label="Complaint, in the words of who brought it"
               value={v.complaint}
               onChange={(complaint) => form.set({ complaint })}
@@ -65,38 +76,20 @@ export function Intake() {
               isDisabled={isFixed}
             />
             <Columns $of="1fr 1fr">
-              <Field
-                label="When"
-                value={v.when}
-                onChange={(when) => form.set({ when })}
-                hint="cold start, hot idle, under load"
-                isDisabled={isFixed}
-              />
-              <Field
-                label="Where is the noise"
-                value={v.where}
-                onChange={(where) => form.set({ where })}
-                hint="front top, front bottom, which bank"
-                isDisabled={isFixed}
-              />
-              <Field
-                name="standing_hours"
-                label="Stood before, h"
-                value={v.standing_hours}
-                onChange={(standing_hours) => form.set({ standing_hours })}
-                hint="how long it stood cold; a cold retest needs the same"
-                isDisabled={isFixed}
-              />
-              <Field
-                name="hours"
-                label="Running hours, h"
-                value={v.hours}
-                onChange={(hours) => form.set({ hours })}
-                hint="such as 5200; empty is unknown"
-                isDisabled={isFixed}
-              />
+              {SHORT.map(({ name, label, hint }) => (
+                <Field
+                  key={name}
+                  name={name}
+                  label={label}
+                  value={v[name]}
+                  onChange={(typed) => form.set({ [name]: typed })}
+                  hint={hint}
+                  isDisabled={isFixed}
+                />
+              ))}
             </Columns>
             <Field
+              name="replaced_before"
               label="Replaced before"
               value={v.replaced_before}
               onChange={(replaced_before) => form.set({ replaced_before })}
@@ -112,6 +105,7 @@ export function Intake() {
               isDisabled={isFixed}
             />
             <Field
+              name="oil_note"
               label="Oil note"
               value={v.oil_note}
               onChange={(oil_note) => form.set({ oil_note })}
@@ -133,7 +127,7 @@ export function Intake() {
         </Columns>
         <Line $align="center">
           <Button
-            look={form.isDirty || job.data?.next.stage === "intake" ? "next" : "plain"}
+            look={form.isDirty || job.data?.stage === "intake" ? "next" : "plain"}
             type="submit"
             isDisabled={isBusy || isFixed}
           >

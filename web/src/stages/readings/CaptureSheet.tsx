@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState, type DragEvent } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../../api/client";
 import { useChange } from "../../api/queries";
 import { Button, Choice, Field } from "../../kit/controls";
 import { figureOf, wrongFigure } from "../../kit/figures";
+import { FilePick } from "../../kit/files";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 
 export const PHASER_STATES = [
@@ -15,24 +16,6 @@ export const PHASER_STATES = [
 ] as const;
 export type PhaserWord = (typeof PHASER_STATES)[number]["value"];
 
-const Drop = styled.label<{ $over: boolean }>`
-  display: inline-flex;
-  align-items: center;
-  min-height: 48px;
-  padding: 6px 14px;
-  border: 1.5px dashed var(--enamel);
-  cursor: pointer;
-  background: ${({ $over }) => ($over ? "var(--enamel-tint)" : "transparent")};
-  &:focus-within {
-    outline: 3px solid var(--blue);
-  }
-`;
-const HiddenInput = styled.input`
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-  height: 1px;
-`;
 export const Way = styled(Link)`
   display: inline-flex;
   align-items: center;
@@ -64,7 +47,6 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
   const queries = useQueryClient();
   const [state, setState] = useState<PhaserWord | null>(phasers.length ? null : "unknown");
   const [angle, setAngle] = useState("20");
-  const [isOver, setOver] = useState(false);
   const commanded = state === "commanded" ? figureOf(angle) : 0;
 
   function onBox() {
@@ -138,30 +120,14 @@ export function CaptureSheet({ id, phase, phasers, channels, limitBytes }: Props
           {isBusy ? "Recording and decoding …" : "Take 6 s from the box"}
         </Button>
         <Way to={`/jobs/${id}/readings/live`}>Watch it live</Way>
-        <Drop
-          $over={isOver}
-          onDragOver={(e: DragEvent) => {
-            e.preventDefault();
-            setOver(true);
-          }}
-          onDragLeave={() => setOver(false)}
-          onDrop={(e: DragEvent) => {
-            e.preventDefault();
-            setOver(false);
-            void onFile(e.dataTransfer.files[0]);
-          }}
+        <FilePick
+          label="Capture file"
+          accept={[".csv", ".tsv", ".txt", ".gz", ".wav", ".mf4", ".mdf", ".parquet"]}
+          isDisabled={isBusy}
+          onFiles={([file]) => void onFile(file)}
         >
-          or drop a capture file here
-          <HiddenInput
-            type="file"
-            accept=".csv,.tsv,.txt,.gz,.wav,.mf4,.mdf,.parquet"
-            aria-label="Capture file"
-            onChange={(e) => {
-              void onFile(e.target.files?.[0]);
-              e.target.value = "";
-            }}
-          />
-        </Drop>
+          Bring in or drop a capture file
+        </FilePick>
       </Line>
       <Soft>
         CSV, WAV, MDF4 or Parquet with {channels.join(", ")}, under any names: their patterns tell

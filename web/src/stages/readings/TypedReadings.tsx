@@ -97,7 +97,6 @@ export function TypedCam({ id, cams, phasers, instruments }: Props) {
       />
       <ServerForm
         trouble={trouble}
-        fields={["value", "uncertainty"]}
         onSubmit={() => {
           if (value && !isBusy) void onSave();
         }}

@@ -45,11 +45,10 @@ class PartStateOut(Out):
 
 
 class NextOut(Out):
-    """What comes next: its stage, the words for it, what stands on the press that leads there, and
-    the bench's step it leads to.
+    """What comes next in the stage where the job stands: the words for it, what stands on the press
+    that leads there, and the bench's step it leads to.
     """
 
-    stage: JobStage
     words: str
     press: str
     step: str | None

@@ -61,12 +61,7 @@ def job(job_id: int) -> JobOut:
             unit=unit_of_job(session, row, open_jobs(session)),
             engine=book.name,
             stage=stands.next.stage,
-            next=NextOut(
-                stage=stands.next.stage,
-                words=stands.next.words,
-                press=stands.next.press,
-                step=stands.next.step,
-            ),
+            next=NextOut(words=stands.next.words, press=stands.next.press, step=stands.next.step),
             notice=book.notice,
             intake=_shown(row.intake),
             oil_states=choices(OilState),

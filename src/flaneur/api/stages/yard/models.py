@@ -49,9 +49,10 @@ class Found(Out):
 
 
 class SearchQuery(In):
-    """Words, or pieces of them."""
+    """Words, or pieces of them; ``book`` is that of the engine one is working on."""
 
     q: Annotated[str, Field(max_length=80)]
+    book: Annotated[int, Field(ge=1, le=2_147_483_647)] | None = None
 
 
 class NewJob(In):

@@ -47,7 +47,8 @@ def yard() -> Yard:
 def find(query: SearchQuery) -> Found:
     """Jobs, units, engines and parts by a piece of what they are called."""
     with transaction(database()) as session:
-        hits = search(session, query.q, current_app.config["YARD"].all(session))
+        lines = current_app.config["YARD"].all(session)
+        hits = search(session, query.q, lines, query.book)
         return Found(hits=[HitOut(**asdict(hit)) for hit in hits])
 
 

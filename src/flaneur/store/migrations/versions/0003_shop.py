@@ -83,15 +83,11 @@ def _engines() -> None:
         sa.Column("is_new_meter", sa.Boolean(), nullable=False),
         sa.Column("by", sa.String(120), nullable=False),
         sa.Column("by_id", sa.Integer()),
-        sa.Column("struck_by", sa.String(120)),
-        sa.Column("struck_by_id", sa.Integer()),
         sa.CheckConstraint("value BETWEEN 0 AND 5000000", name="meter_reading_is_a_figure"),
         sa.ForeignKeyConstraint(["by_id"], ["user_account.id"]),
         sa.ForeignKeyConstraint(["engine_id"], ["engine.id"]),
-        sa.ForeignKeyConstraint(["struck_by_id"], ["user_account.id"]),
         sa.PrimaryKeyConstraint("id"),
     )
-    op.create_index("ix_meter_reading_struck_by_id", "meter_reading", ["struck_by_id"])
     op.create_index("ix_meter_reading_engine_id", "meter_reading", ["engine_id"])
     op.create_index("ix_meter_reading_by_id", "meter_reading", ["by_id"])
     op.create_table(

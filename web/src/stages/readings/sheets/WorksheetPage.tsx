@@ -123,11 +123,9 @@ function Fill({
     setPhotos([]);
   }
   const refused = isReady && answer.error instanceof Trouble ? answer.error : null;
-  const keys = asked.map((b) => b.key);
   return (
     <ServerForm
       trouble={trouble ?? refused}
-      fields={keys}
       onSubmit={() => {
         if (isReady && answer.data && !isBusy) void onKeep();
       }}
