@@ -13,7 +13,8 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.job.progress import STAGES, JobFacts, Step, next_action
 from flaneur.core.job.states import part_states
 from flaneur.core.picture.ladder import Ladder, LadderRow, make_ladder
-from flaneur.core.picture.ladder_svg import PAPER, ladder_svg
+from flaneur.core.picture.ladder_svg import ladder_svg
+from flaneur.core.picture.theme import PAPER
 from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 

@@ -10,7 +10,8 @@ from pydantic import BaseModel, ConfigDict, ValidationError
 from flaneur.core.diagnosis.verdict import WearEstimate
 from flaneur.core.errors import RecordError
 from flaneur.core.picture.ladder import Ladder
-from flaneur.core.picture.ladder_svg import PAPER, ladder_svg
+from flaneur.core.picture.ladder_svg import ladder_svg
+from flaneur.core.picture.theme import PAPER
 from flaneur.core.proof.release import Check
 from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import Seal

@@ -52,7 +52,12 @@ def keep_sheet(
         stderr=answer.stderr,
         unit=answer.unit,
         words=answer.words,
-        detail={"fields": fields, "working": list(answer.working), "band": answer.band},
+        detail={
+            "fields": fields,
+            "working": list(answer.working),
+            "band": answer.band,
+            "of_limit": answer.of_limit,
+        },
         as_typed=typed_words(work.book, kind, fields),
         instrument=instrument or method_words(work.book, kind, fields) or "worksheet",
         taken_by=work.by,

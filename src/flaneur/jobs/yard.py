@@ -29,6 +29,8 @@ class YardLine:
     engine: str
     stage: JobStage
     next_action: str
+    press: str
+    step: str | None
     complaint: str
     opened_by: str
     opened_at: datetime
@@ -75,6 +77,8 @@ def _line(session: Session, job: Job, following: NextAction) -> YardLine:
         engine=book_of(session, job.book_id).name,
         stage=following.stage,
         next_action=following.words,
+        press=following.press,
+        step=following.step,
         complaint=printable(str(job.intake.get("complaint", "")), 4000),
         opened_by=job.opened_by,
         opened_at=job.opened_at,

@@ -2411,8 +2411,8 @@ export interface components {
             /** Checks */
             checks: components["schemas"]["Check"][];
             ladder: components["schemas"]["Ladder"];
-            /** Ladder Svg */
-            ladder_svg: string;
+            /** Ladder Drawings */
+            ladder_drawings: components["schemas"]["LadderDrawing"][];
             /** Mark Checks */
             mark_checks: string[];
             /** Text */
@@ -2490,8 +2490,8 @@ export interface components {
         /** ReadingsOut */
         ReadingsOut: {
             ladder: components["schemas"]["Ladder"];
-            /** Ladder Svg */
-            ladder_svg: string;
+            /** Ladder Drawings */
+            ladder_drawings: components["schemas"]["LadderDrawing"][];
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
             /** Captures */
@@ -2988,6 +2988,8 @@ export interface components {
         };
         /** Yard */
         Yard: {
+            /** Places */
+            places: components["schemas"]["YardPlace"][];
             /** Units */
             units: components["schemas"]["UnitOut"][];
             /** Jobs */
@@ -3177,6 +3179,11 @@ export interface components {
             note: string;
             /** @description What the step does. */
             readonly verb: components["schemas"]["Verb"];
+            /**
+             * About
+             * @description The component it takes off, fits or tightens; None for an operation.
+             */
+            readonly about: string | null;
         };
         /** RecordOut */
         RecordOut: {
@@ -3706,8 +3713,11 @@ export interface components {
         };
         /**
          * FacePicture
-         * @description A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger;
-         *     forwards and turned back.
+         * @description A guide or arm as the middle line of its rail, a tensioner as end and mouth of its body and
+         *     tip of its plunger; forwards and turned back.
+         *
+         *     ``liner_mm`` is what is left of the liner's thickness, ``liner`` its middle line (forwards) and
+         *     ``liner_back``; ``notch_mm`` the distance of a tensioner's ratchet notches, where it has any.
          */
         FacePicture: {
             /** Part */
@@ -3728,6 +3738,31 @@ export interface components {
             forward: number[][];
             /** Back */
             back: number[][];
+            /**
+             * Liner
+             * @default []
+             */
+            liner: number[][];
+            /**
+             * Liner Back
+             * @default []
+             */
+            liner_back: number[][];
+            /**
+             * Liner Mm
+             * @default null
+             */
+            liner_mm: number | null;
+            /**
+             * Pivot
+             * @default null
+             */
+            pivot: number[] | null;
+            /**
+             * Notch Mm
+             * @default null
+             */
+            notch_mm: number | null;
         };
         /**
          * Lobe
@@ -3801,7 +3836,8 @@ export interface components {
         };
         /**
          * Plane
-         * @description One end of the engine: a box around what is drawn there (left, low, width, height).
+         * @description One end of the engine: a box around what is drawn there (left, low, width, height), and the
+         *     outline of the joint face, roughly, for orientation.
          */
         Plane: {
             /** Id */
@@ -3812,6 +3848,8 @@ export interface components {
             running_direction: string;
             /** Box */
             box: number[];
+            /** Outline */
+            outline: number[][];
         };
         /**
          * ShaftPicture
@@ -3861,6 +3899,8 @@ export interface components {
             role: string | null;
             /** Phaser */
             phaser: string | null;
+            /** Phaser Name */
+            phaser_name: string | null;
             /** Travel Clock Deg */
             travel_clock_deg: number;
             /** Row */
@@ -4496,6 +4536,21 @@ export interface components {
             tolerance_deg: number;
             /** Rows */
             rows: components["schemas"]["LadderRow"][];
+            /**
+             * Finding
+             * @description What the newest readings come to, in a sentence; empty while there is none.
+             */
+            readonly finding: string;
+        };
+        /**
+         * LadderDrawing
+         * @description The ladder drawn for a place of at least ``least_px``.
+         */
+        LadderDrawing: {
+            /** Least Px */
+            least_px: number;
+            /** Svg */
+            svg: string;
         };
         /**
          * LadderRow
@@ -4644,7 +4699,7 @@ export interface components {
         /**
          * ReadingOut
          * @description ``value`` is null where the answer is a word; ``half_90`` is half of its 90 % interval;
-         *     ``band`` judges a worksheet's answer;
+         *     ``band`` judges a worksheet's answer, ``of_limit`` is its share of the limit;
          *     ``working`` shows its arithmetic.
          */
         ReadingOut: {
@@ -4676,6 +4731,8 @@ export interface components {
             words: string;
             /** Band */
             band: string;
+            /** Of Limit */
+            of_limit: number | null;
             /** Working */
             working: string[];
             /** Photos */
@@ -4738,7 +4795,8 @@ export interface components {
          * @description What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the
          *     arithmetic line by line.
          *
-         *     ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
+         *     ``band``: fine, marginal, replace, or unknown where nothing to judge by is given. ``of_limit``
+         *     is how far the figure has gone towards its limit: 1 at the limit; None without one.
          */
         Answer: {
             /** Value */
@@ -4760,6 +4818,11 @@ export interface components {
              * @default []
              */
             working: string[];
+            /**
+             * Of Limit
+             * @default null
+             */
+            of_limit: number | null;
         };
         /** BookChoice */
         BookChoice: {
@@ -5134,7 +5197,11 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** JobLine */
+        /**
+         * JobLine
+         * @description A job as the yard shows it; ``press`` is what its next act is called and ``step`` the step of
+         *     the bench it leads to.
+         */
         JobLine: {
             /** Id */
             id: number;
@@ -5147,8 +5214,14 @@ export interface components {
             /** Engine */
             engine: string;
             stage: components["schemas"]["JobStage"];
+            /** Place */
+            place: string;
             /** Next Action */
             next_action: string;
+            /** Press */
+            press: string;
+            /** Step */
+            step: string | null;
             /** Complaint */
             complaint: string;
             /** Opened By */
@@ -5162,6 +5235,16 @@ export interface components {
             signed_at_depot: string | null;
             /** Is Imported */
             is_imported: boolean;
+        };
+        /**
+         * YardPlace
+         * @description Where units stand; ``is_bay``: where they can be worked on.
+         */
+        YardPlace: {
+            /** Name */
+            name: string;
+            /** Is Bay */
+            is_bay: boolean;
         };
         /**
          * HitKind

@@ -41,7 +41,7 @@ const Sweep = page(() => import("../stages/readings/sweep/Sweep").then((m) => m.
 const Verdict = page(() => import("../stages/verdict/Verdict").then((m) => m.Verdict));
 const SignIn = page(() => import("./SignIn").then((m) => m.SignIn));
 const JobShell = page(() => import("./JobShell").then((m) => m.JobShell));
-const Yard = page(() => import("../places/Yard").then((m) => m.Yard));
+const Yard = page(() => import("../places/yard/Yard").then((m) => m.Yard));
 
 /** Any other address inside a job leads to its first stage. */
 function ToIntake() {

@@ -3,24 +3,32 @@ import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "reac
 import styled from "styled-components";
 import { client, take, type Schemas } from "../api/client";
 import { useChange, useJob } from "../api/queries";
+import { StageChain } from "../drawing/chain/StageChain";
 import { DriveFace } from "../drawing/DriveFace";
 import { Button } from "../kit/Button";
 import { CareNote, Line, Soft, TroubleNote, Waiting } from "../kit/page";
 import { Failing } from "./Failing";
 import { KeyList, useKeys } from "./keys";
 import { LastWritten, Notebook } from "./Notebook";
-import { Main, Tab } from "./place";
+import { page } from "./page";
+import { Main } from "./place";
 import { STAGES } from "./stages";
 import { TopBar } from "./TopBar";
 import { Ends } from "../kit/text";
 
-const Frame = styled.div<{ $folded: boolean }>`
+/** Rail, work and notebook; on the bench the engine takes half of the width. */
+const railOf = ($isBench: boolean) => ($isBench ? "minmax(0, 0.9fr)" : "236px");
+const Frame = styled.div<{ $folded: boolean; $isBench: boolean }>`
   display: grid;
-  grid-template-columns: 226px minmax(0, 1fr) ${({ $folded }) => ($folded ? "84px" : "248px")};
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-columns: ${({ $isBench }) => railOf($isBench)} minmax(0, 1fr) ${({ $folded }) =>
+      $folded ? "84px" : "248px"};
+  grid-template-rows: auto auto minmax(0, 1fr);
   height: 100%;
   @media (max-width: 1100px) {
-    grid-template-columns: 190px minmax(0, 1fr);
+    grid-template-columns: ${({ $isBench }) => ($isBench ? "minmax(0, 0.7fr)" : "200px")} minmax(
+        0,
+        1fr
+      );
     height: auto;
     min-height: 100%;
   }
@@ -65,7 +73,7 @@ const Book = styled.aside`
 const EngineLinks = styled.nav`
   display: grid;
   grid-template-columns: 1fr 1fr;
-  font-size: 14px;
+  font-size: var(--note);
   a {
     min-height: 48px;
     display: flex;
@@ -83,7 +91,7 @@ const EngineLinks = styled.nav`
 `;
 const Upright = styled(Button)`
   padding: 8px 4px;
-  font-size: 13px;
+  font-size: var(--least);
   white-space: normal;
 `;
 /** What comes next, at the end of the page and never out of sight. */
@@ -109,20 +117,26 @@ const Press = styled(Link)`
   padding: 8px 22px;
   background: var(--enamel);
   color: var(--on-enamel);
-  font-size: 20px;
+  font-size: var(--name);
   font-weight: 700;
   line-height: 1.2;
   text-decoration: none;
 `;
-const Stages = styled.nav`
-  display: flex;
-  flex-wrap: wrap;
+const Run = styled.div`
+  grid-column: 1 / -1;
+  background: var(--sheet);
+  &:not(:empty) {
+    border-bottom: 1px solid var(--line);
+  }
 `;
 const Next = styled.div`
   border: 2px solid var(--enamel);
   padding: 8px 10px;
-  font-size: 15px;
+  font-size: var(--note);
 `;
+
+const BenchFace = page(() => import("../stages/bench/BenchFace").then((m) => m.BenchFace));
+const BenchRun = page(() => import("../stages/bench/BenchFace").then((m) => m.BenchRun));
 
 const SMALL = window.matchMedia("(max-width: 1100px)");
 function onSmall(tell: () => void) {
@@ -193,22 +207,17 @@ export function JobShell() {
   const data = job.data;
   const isThere = data ? wayTo(data).stage === here : true;
   return (
-    <Frame $folded={folded}>
+    <Frame $folded={folded} $isBench={here === "bench"}>
       <TopBar>
-        <Stages aria-label="Stages of the job">
-          {STAGES.map((s, i) => (
-            <Tab key={s.id} to={`/jobs/${id}/${s.id}`}>
-              <small aria-hidden>{i + 1}</small>
-              {s.name}
-              {data?.stage === s.id && (
-                <span title="The job stands here" aria-label="the job stands here">
-                  ◆
-                </span>
-              )}
-            </Tab>
-          ))}
-        </Stages>
+        <StageChain job={id} stage={data?.stage} />
       </TopBar>
+      <Run>
+        {data && here === "bench" && (
+          <Suspense>
+            <BenchRun job={data} />
+          </Suspense>
+        )}
+      </Run>
       {!data ? (
         <Work>
           <Waiting error={job.error} what="the job" />
@@ -216,19 +225,27 @@ export function JobShell() {
       ) : (
         <>
           <Rail aria-label="The engine" tabIndex={0}>
-            <div>
-              <h2>{data.unit.name}</h2>
-              <Soft>
-                {data.unit.tag} · {data.number} · {data.engine}, {data.unit.number}
-              </Soft>
-            </div>
-            {isThere && (
+            {here !== "bench" && (
+              <div>
+                <h2>{data.unit.name}</h2>
+                <Soft>
+                  {data.unit.tag} · {data.number} · {data.engine}, {data.unit.number}
+                </Soft>
+              </div>
+            )}
+            {isThere && here !== "bench" && (
               <Next>
                 <Soft as="span">Next, here</Soft>
                 <div>{data.next.words}</div>
               </Next>
             )}
-            <DriveFace face={data.face} states={data.states} />
+            {here === "bench" ? (
+              <Suspense>
+                <BenchFace job={data} />
+              </Suspense>
+            ) : (
+              <DriveFace face={data.face} states={data.states} />
+            )}
             <EngineLinks aria-label="This engine">
               <NavLink to={`/jobs/${id}/engine`} end>
                 Turn the engine

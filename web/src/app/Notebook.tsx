@@ -12,7 +12,7 @@ const Page = styled.ol`
   gap: 10px;
 `;
 const Entry = styled.li<{ $gone: boolean }>`
-  font-size: 14px;
+  font-size: var(--note);
   line-height: 1.4;
   overflow-wrap: anywhere;
   border-top: 1px solid var(--line);
@@ -31,7 +31,7 @@ const OneLine = styled(Told)`
 export function LastWritten({ entries }: { entries: Schemas["NotebookEntry"][] }) {
   const last = entries[entries.length - 1];
   return (
-    <OneLine $tone="soft" $size={14} role="status">
+    <OneLine $tone="soft" $size={15} role="status">
       {last ? `Written last, ${clock(last.at)}, ${last.by}: ${last.words}` : "Nothing written yet."}
     </OneLine>
   );
@@ -44,7 +44,7 @@ export function Notebook({ entries }: { entries: Schemas["NotebookEntry"][] }) {
     <Page>
       {[...entries].reverse().map((e) => (
         <Entry key={e.id} $gone={e.is_reversed}>
-          <Told $tone="soft" $size={13}>
+          <Told $tone="soft" $size={13.5}>
             {clock(e.at)} · {e.by}
           </Told>
           {e.words}

@@ -1,89 +1,71 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { client, rememberCsrf, take, Trouble, type Schemas } from "../api/client";
+import { Mark } from "../drawing/chain/Mark";
+import { Turn } from "../drawing/turn/turn";
+import { TurningDrive } from "../drawing/turn/TurningDrive";
 import { ServerForm } from "../kit/form";
 import { Button, Field } from "../kit/controls";
 import { Sheet, Soft } from "../kit/page";
+import face from "../theme/face.json";
 
 const Ground = styled.main`
   min-height: 100%;
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(320px, 440px);
+  grid-template-columns: minmax(0, 1fr) minmax(320px, 480px);
   @media (max-width: 900px) {
     grid-template-columns: 1fr;
+    grid-template-rows: minmax(0, 34vh) auto;
   }
 `;
 const Wall = styled.div`
-  background: #2f5d50;
-  color: #fff;
-  padding: 48px;
-  display: grid;
-  align-content: space-between;
-  gap: 32px;
-  overflow: hidden;
+  position: relative;
+  height: 100vh;
+  padding: 24px;
   @media (max-width: 900px) {
-    display: none;
+    height: auto;
+    padding: 12px;
   }
 `;
 const Desk = styled.div`
   display: grid;
   align-content: center;
+  gap: 22px;
   padding: 32px;
+  background: var(--sheet);
 `;
-const Mark = styled.strong`
-  font-size: 22px;
+const Brand = styled.strong`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  font-size: var(--head);
+  color: var(--enamel);
 `;
-const Claim = styled.p`
-  font-size: 30px;
-  line-height: 1.3;
-  max-width: 22ch;
-`;
+const FACE = face as Schemas["DrivePicture"];
 
-/** A plain picture of the work: teeth as ticks, one of them a tooth late. */
-function Ticks() {
-  return (
-    <svg viewBox="0 0 600 150" width="100%" aria-hidden>
-      {Array.from({ length: 24 }, (_, i) => (
-        <line
-          key={i}
-          x1={12 + i * 25}
-          x2={12 + i * 25}
-          y1={i % 6 ? 92 : 74}
-          y2={118}
-          stroke="#fff"
-          strokeOpacity={0.55}
-          strokeWidth={2}
-        />
-      ))}
-      <line
-        x1={162}
-        x2={162}
-        y1={20}
-        y2={118}
-        stroke="#fff"
-        strokeWidth={2}
-        strokeDasharray="5 5"
-      />
-      <rect x={204} y={38} width={16} height={16} fill="#F2C230" transform="rotate(45 212 46)" />
-      <line x1={162} x2={212} y1={46} y2={46} stroke="#F2C230" strokeWidth={3} />
-    </svg>
-  );
-}
-
-/** The way in: a sign-in, or in an empty depot the making of its first lead. */
+/** The way in, beside an engine's face; or in an empty depot the making of its first lead. */
 export function SignIn({ isEmpty }: { isEmpty: boolean }) {
+  const turn = useMemo(() => new Turn(FACE.service_deg), []);
   return (
     <Ground>
       <Wall>
-        <Mark>Flaneur</Mark>
-        <div>
-          <Ticks />
-          <Claim>Is it the chain, the guide or the phaser? Measure, know, mend, prove.</Claim>
-        </div>
-        <span />
+        <TurningDrive
+          picture={FACE}
+          lobes={[]}
+          plane="main"
+          turn={turn}
+          hasLabels={false}
+          label="An engine to turn by dragging"
+        />
       </Wall>
-      <Desk>{isEmpty ? <FirstLead /> : <Known />}</Desk>
+      <Desk>
+        <Brand>
+          <Mark height={30} />
+          Flaneur
+        </Brand>
+        {isEmpty ? <FirstLead /> : <Known />}
+      </Desk>
     </Ground>
   );
 }

@@ -5,6 +5,7 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { client, rememberCsrf, take } from "../api/client";
 import { meQuery } from "../api/queries";
+import { Mark } from "../drawing/chain/Mark";
 import { dropAllDrafts } from "../kit/draft";
 import { useKeys } from "./keys";
 import { page } from "./page";
@@ -15,7 +16,7 @@ const Bar = styled.header`
   display: flex;
   align-items: stretch;
   gap: 6px;
-  min-height: 52px;
+  min-height: 62px;
   padding: 0 14px;
   background: var(--sheet);
   border-bottom: 2px solid var(--enamel);
@@ -27,12 +28,12 @@ const Bar = styled.header`
 const Name = styled(Link)`
   display: flex;
   align-items: center;
+  gap: 10px;
   font-weight: 700;
-  font-size: 18px;
+  font-size: 22px;
   color: var(--enamel);
   text-decoration: none;
-  letter-spacing: 0.02em;
-  padding-right: 10px;
+  padding-right: 18px;
   min-height: 48px;
   @media (max-width: 1000px) {
     margin-right: auto;
@@ -58,7 +59,7 @@ const Quiet = styled(Button)`
   cursor: pointer;
   min-width: 48px;
   padding: 0 8px;
-  font-size: 14px;
+  font-size: var(--note);
   &[data-hovered] {
     color: var(--ink);
     text-decoration: underline;
@@ -69,7 +70,7 @@ const Who = styled(Link)`
   display: flex;
   align-items: center;
   min-width: 48px;
-  font-size: 14px;
+  font-size: var(--note);
   color: var(--soft);
   padding: 0 8px;
 `;
@@ -97,7 +98,10 @@ export function TopBar({ children }: { children?: ReactNode }) {
   }
   return (
     <Bar>
-      <Name to="/">Flaneur</Name>
+      <Name to="/">
+        <Mark />
+        Flaneur
+      </Name>
       <Middle>{children}</Middle>
       {me.data?.name && !me.data.is_password_due && (
         <Quiet onPress={() => setSearches(true)}>Search</Quiet>

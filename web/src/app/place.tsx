@@ -37,13 +37,13 @@ export const Tab = styled(NavLink)`
   min-height: 48px;
   border-bottom: 4px solid transparent;
   margin-bottom: -2px;
-  font-size: 15px;
+  font-size: var(--note);
   &.active {
     color: var(--ink);
     border-color: var(--enamel);
     font-weight: 700;
   }
   small {
-    font-size: 13px;
+    font-size: var(--least);
   }
 `;

@@ -8,3 +8,4 @@ export const STAGES = [
   { id: "proof", name: "Proof" },
   { id: "handover", name: "Handover" },
 ] as const;
+export type StageId = (typeof STAGES)[number]["id"];

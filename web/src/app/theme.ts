@@ -1,40 +1,40 @@
 import { createGlobalStyle } from "styled-components";
+import tokens from "../theme/tokens.json";
+
+const variables = (palette: Record<string, string>) =>
+  Object.entries(palette)
+    .map(([name, value]) => `--${name}: ${value};`)
+    .join(" ");
+const { type, target } = tokens;
 
 /**
- * Colours from the bench. Enamel is structure, blue is measured, yellow means look here, red lead
- * means stop.
+ * Colours from the bench, worked out for sun and gloves and for a dark bay with warm low light; the
+ * server's theme says which. Enamel is structure, blue is measured, yellow means look here, red
+ * lead means stop.
  */
 export const GlobalStyle = createGlobalStyle`
-  :root, :root[data-theme="daylight"] {
-    --ground: #EEF1F0; --sheet: #FBFCFB; --ink: #14201D; --soft: #44534E; --line: #B9C4BF;
-    --enamel: #2F5D50; --on-enamel: #FFFFFF;
-    --enamel-tint: #DCE6E1; --blue: #1F4FA3; --blue-tint: #DEE7F5; --pen: #F2C230;
-    --on-pen: #14201D; --red: #A61F18; --red-tint: #F7E1DF;
-    --ochre: #7A4F00; --ochre-tint: #F5EAD3; color-scheme: light;
-  }
-  :root[data-theme="lamp"] {
-    --ground: #121A18; --sheet: #1A2421; --ink: #EDF2F0; --soft: #B4C2BC; --line: #43524C;
-    --enamel: #7FB5A3; --on-enamel: #0C1412;
-    --enamel-tint: #25352F; --blue: #9CBCF5; --blue-tint: #233250; --pen: #F2C230;
-    --on-pen: #14201D; --red: #FF9D94; --red-tint: #46201D;
-    --ochre: #F0C26B; --ochre-tint: #3A2E17; color-scheme: dark;
+  :root, :root[data-theme="daylight"] { ${variables(tokens.daylight)} color-scheme: light; }
+  :root[data-theme="lamp"] { ${variables(tokens.lamp)} color-scheme: dark; }
+  :root {
+    --least: ${type.least}px; --note: ${type.note}px; --body: ${type.body}px;
+    --name: ${type.name}px; --head: ${type.head}px; --bench: ${type.bench}px;
+    --figure: ${type.figure}px; --target: ${target.target}px;
+    --bench-target: ${target.bench}px; --next-target: ${target.next}px;
+    --typed: "Atkinson Hyperlegible Mono Variable", "DejaVu Sans Mono", monospace;
   }
   * { box-sizing: border-box; }
   html, body, #root { height: 100%; margin: 0; }
   body {
-    background: var(--ground); color: var(--ink); font: 16px/1.45 "B612", "DejaVu Sans", sans-serif;
+    background: var(--ground); color: var(--ink);
+    font: var(--body)/1.4 "Atkinson Hyperlegible Next Variable", "DejaVu Sans", sans-serif;
     font-variant-numeric: tabular-nums; -webkit-font-smoothing: antialiased;
   }
   h1, h2, h3, p { margin: 0; }
-  h1 { font-size: 26px; line-height: 1.2; }
-  h2 { font-size: 19px; line-height: 1.3; }
-  h3 { font-size: 16px; }
+  h1 { font-size: var(--head); line-height: 1.15; text-wrap: balance; }
+  h2 { font-size: var(--name); line-height: 1.3; }
+  h3 { font-size: var(--body); }
   a { color: var(--blue); }
   button, input, textarea { font: inherit; color: inherit; }
-  input[type="file"]::file-selector-button {
-    min-height: 44px; padding: 6px 14px; margin-right: 10px; border: 1.5px solid var(--enamel);
-    background: transparent; color: var(--enamel); font: inherit; font-weight: 700;
-  }
   :focus-visible, [data-focus-visible] { outline: 3px solid var(--blue); outline-offset: 2px; }
   h1:focus-visible, h2:focus-visible, h3:focus-visible { outline: none; }
   @media (prefers-reduced-motion: reduce) {

@@ -1,208 +1,198 @@
-import styled from "styled-components";
 import type { Schemas } from "../api/client";
+import { PlotFrame, type Scale, type Tick } from "./plot/PlotFrame";
+import type { Stretch } from "./plot/stretch";
+import { ticks } from "./plot/ticks";
+import { Comb, Strip } from "./Strip";
 
-const WIDTH = 780;
-const LEFT = 120;
-const LANE = 58;
-const TOP = 22;
-export const TRACE = { width: WIDTH, left: LEFT, right: 10 };
+const LANE = 64;
 
 interface Props {
   seen: Schemas["WindowOut"];
-  view: [number, number];
+  stretch: Stretch;
   cursor: number | null;
   mark: number | null;
   leftOut: Schemas["LeftOut"][];
   channel: string;
+  /** By how much the strip of the channel at work was slid, crank degrees; later is positive. */
+  slidDeg: number;
+  label: string;
+  onPoint: (at: number) => void;
+  onKey: (key: string) => boolean;
 }
 
-const Ground = styled.svg`
-  display: block;
-  touch-action: none;
-`;
-
 /**
- * Channels along time: the book's edges as ghosts, found edges as ticks, the cursor, and what is
- * measured or left out.
+ * Channels along the crank's turns: each a strip over the book's comb, found edges as ticks, the
+ * cursor, and what is measured or left out. The strip of the channel at work can be slid.
  */
-export function TimeTrace({ seen, view, cursor, mark, leftOut, channel }: Props) {
-  const [start, stop] = view;
-  const at = (t: number) =>
-    LEFT + ((t - start) / (stop - start || 1)) * (WIDTH - LEFT - TRACE.right);
-  const bottom = TOP + LANE * seen.channels.length;
-  const inView = (t: number) => t >= start && t <= stop;
-  const step = tick(stop - start);
-  const times = Array.from({ length: 12 }, (_, i) => (Math.ceil(start / step) + i) * step).filter(
-    (t) => t <= stop,
-  );
+export function TimeTrace({
+  seen,
+  stretch,
+  cursor,
+  mark,
+  leftOut,
+  channel,
+  slidDeg,
+  label,
+  onPoint,
+  onKey,
+}: Props) {
   return (
-    <Ground viewBox={`0 0 ${WIDTH} ${bottom + 24}`} width="100%" aria-hidden>
-      <clipPath id="lanes">
-        <rect x={LEFT} y={0} width={WIDTH - LEFT - TRACE.right} height={bottom + 24} />
-      </clipPath>
-      {times.map((t) => (
-        <g key={t}>
-          <line
-            x1={at(t)}
-            x2={at(t)}
-            y1={TOP - 6}
-            y2={bottom}
-            stroke="var(--line)"
-            strokeWidth={0.7}
-          />
-          <text
-            x={at(t)}
-            y={bottom + 16}
-            textAnchor={at(t) > WIDTH - 40 ? "end" : "middle"}
-            fontSize={12}
-            fill="var(--soft)"
-          >
-            {words(t, step)}
-          </text>
-        </g>
-      ))}
-      <g clipPath="url(#lanes)">
-        {leftOut.map((s, i) => (
-          <g key={i}>
-            <rect
-              x={at(s.start_s)}
-              y={TOP - 8}
-              width={Math.max(2, at(s.stop_s) - at(s.start_s))}
-              height={bottom - TOP + 8}
-              fill="var(--red-tint)"
-            />
-            <text x={at(s.start_s) + 4} y={TOP + 2} fontSize={11} fill="var(--red)">
-              left out
-            </text>
-          </g>
-        ))}
-        {mark !== null && cursor !== null && (
-          <rect
-            x={Math.min(at(mark), at(cursor))}
-            y={TOP - 8}
-            width={Math.abs(at(cursor) - at(mark))}
-            height={bottom - TOP + 8}
-            fill="var(--pen)"
-            opacity={0.25}
-          />
-        )}
-        {seen.channels.map((c, i) => (
-          <Lane
-            key={c.channel}
-            lane={c}
-            times={seen.times_s}
-            top={TOP + LANE * i}
-            at={at}
-            inView={inView}
-          />
-        ))}
-        {cursor !== null && (
-          <line
-            x1={at(cursor)}
-            x2={at(cursor)}
-            y1={TOP - 10}
-            y2={bottom}
-            stroke="var(--ink)"
-            strokeWidth={1.5}
-          />
-        )}
-        {mark !== null && (
-          <line
-            x1={at(mark)}
-            x2={at(mark)}
-            y1={TOP - 10}
-            y2={bottom}
-            stroke="var(--ink)"
-            strokeWidth={1.5}
-            strokeDasharray="5 4"
-          />
-        )}
-      </g>
-      {seen.channels.map((c, i) => (
-        <text
-          key={c.channel}
-          x={0}
-          y={TOP + LANE * i + LANE / 2 + 2}
-          fontSize={13}
-          fontWeight={c.channel === channel ? 700 : 400}
-          fill="var(--ink)"
-        >
-          {c.channel === channel ? "▸ " : ""}
-          {c.short}
-        </text>
-      ))}
-    </Ground>
+    <PlotFrame
+      label={label}
+      height={LANE * seen.channels.length + 40}
+      x={stretch.seen}
+      left={124}
+      xTicks={(x) => turnTicks(seen, x)}
+      stretch={stretch}
+      onPoint={onPoint}
+      onKey={onKey}
+    >
+      {({ x, inner }) => {
+        const tall = inner.bottom - inner.top;
+        return (
+          <>
+            <clipPath id="lanes">
+              <rect
+                x={inner.left}
+                y={0}
+                width={inner.right - inner.left}
+                height={inner.bottom + 4}
+              />
+            </clipPath>
+            <g clipPath="url(#lanes)">
+              {leftOut.map((s, i) => (
+                <g key={i}>
+                  <rect
+                    x={x(s.start_s)}
+                    y={inner.top}
+                    width={Math.max(2, x(s.stop_s) - x(s.start_s))}
+                    height={tall}
+                    fill="var(--red-tint)"
+                  />
+                  <text x={x(s.start_s) + 4} y={inner.top + 14} fill="var(--red)">
+                    left out
+                  </text>
+                </g>
+              ))}
+              {mark !== null && cursor !== null && (
+                <rect
+                  x={Math.min(x(mark), x(cursor))}
+                  y={inner.top}
+                  width={Math.abs(x(cursor) - x(mark))}
+                  height={tall}
+                  fill="var(--pen)"
+                  opacity={0.25}
+                />
+              )}
+              {seen.channels.map((c, i) => (
+                <Lane
+                  key={c.channel}
+                  lane={c}
+                  seen={seen}
+                  top={inner.top + LANE * i}
+                  x={x}
+                  slid_s={c.channel === channel ? secondsOf(slidDeg, seen) : 0}
+                />
+              ))}
+              {[cursor, mark].map(
+                (at, i) =>
+                  at !== null && (
+                    <path
+                      key={i}
+                      d={`M${x(at)} ${inner.top - 4}V${inner.bottom}`}
+                      stroke="var(--ink)"
+                      strokeWidth={1.6}
+                      strokeDasharray={i ? "5 4" : undefined}
+                    />
+                  ),
+              )}
+            </g>
+            {seen.channels.map((c, i) => (
+              <text
+                key={c.channel}
+                y={inner.top + LANE * i + LANE / 2 + 5}
+                fontSize={15}
+                fontWeight={c.channel === channel ? 700 : 400}
+                fill="var(--ink)"
+              >
+                {c.channel === channel ? "▸ " : ""}
+                {c.short}
+              </text>
+            ))}
+          </>
+        );
+      }}
+    </PlotFrame>
   );
 }
 
 function Lane({
   lane,
-  times,
+  seen,
   top,
-  at,
-  inView,
+  x,
+  slid_s,
 }: {
   lane: Schemas["WindowChannel"];
-  times: number[];
+  seen: Schemas["WindowOut"];
   top: number;
-  at: (t: number) => number;
-  inView: (t: number) => boolean;
+  x: Scale;
+  slid_s: number;
 }) {
-  const low = lane.low_v.reduce((a, b) => Math.min(a, b), Infinity);
-  const high = lane.high_v.reduce((a, b) => Math.max(a, b), -Infinity);
-  const y = (v: number) => top + LANE - 12 - ((v - low) / (high - low || 1)) * (LANE - 24);
-  const upper = times.map((t, i) => `${at(t).toFixed(1)} ${y(lane.high_v[i] ?? 0).toFixed(1)}`);
-  const lower = times
-    .map((t, i) => `${at(t).toFixed(1)} ${y(lane.low_v[i] ?? 0).toFixed(1)}`)
-    .reverse();
   return (
     <g>
-      <line
-        x1={LEFT}
-        x2={WIDTH}
-        y1={top + LANE - 4}
-        y2={top + LANE - 4}
-        stroke="var(--line)"
-        strokeWidth={0.6}
-      />
-      {lane.expected
-        .filter((e) => inView(e.time_s))
-        .map((e) => (
-          <line
-            key={`${e.time_s}`}
-            x1={at(e.time_s)}
-            x2={at(e.time_s)}
-            y1={top + 2}
-            y2={top + LANE - 6}
-            stroke="var(--enamel)"
-            strokeWidth={1.6}
-            strokeDasharray="4 3"
-          />
-        ))}
       <path
-        d={`M${upper.join("L")}L${lower.join("L")}Z`}
-        fill="var(--blue)"
-        fillOpacity={0.3}
-        stroke="var(--blue)"
-        strokeWidth={1.1}
-        strokeLinejoin="round"
+        d={`M0 ${top + LANE - 1}H${x.range()[1] ?? 0}`}
+        stroke="var(--line)"
+        strokeWidth={0.7}
       />
-      {lane.found_s.filter(inView).map((t) => (
-        <path key={t} d={`M${at(t)} ${top + LANE - 10} v6`} stroke="var(--ink)" strokeWidth={1.2} />
-      ))}
+      <Comb at={lane.expected.map((e) => x(e.time_s))} top={top + 4} height={LANE - 10} />
+      <Strip
+        at={(i) => x((seen.times_s[i] ?? 0) + slid_s)}
+        low={lane.low_v}
+        high={lane.high_v}
+        top={top + 12}
+        height={LANE - 26}
+      />
+      <path
+        d={lane.found_s.map((t) => `M${x(t + slid_s)} ${top + LANE - 12}v7`).join("")}
+        stroke="var(--ink)"
+        strokeWidth={1.3}
+      />
     </g>
   );
 }
 
-function tick(span: number): number {
-  const rough = span / 7;
-  const power = 10 ** Math.floor(Math.log10(rough));
-  return [1, 2, 5, 10].map((k) => k * power).find((s) => s >= rough) ?? rough;
+/** How long a part of a turn takes here. */
+function secondsOf(deg: number, { rpm }: Schemas["WindowOut"]): number {
+  const speed = rpm[Math.floor(rpm.length / 2)] ?? 0;
+  return speed > 0 ? deg / (6 * speed) : 0;
 }
 
-function words(t: number, step: number): string {
-  if (step < 0.001) return `${(t * 1000).toFixed(step < 0.0001 ? 3 : 2)} ms`;
-  return step < 0.1
-    ? `${(t * 1000).toFixed(step < 0.01 ? 1 : 0)} ms`
-    : `${t.toFixed(step < 1 ? 1 : 0)} s`;
+const STEPS_DEG = [1, 2, 5, 10, 30, 90, 180, 360, 720, 1440, 3600, 7200, 14400];
+
+/** The crank's turns along time: whole ones by number, parts of one in degrees. */
+export function turnTicks(
+  { angle_s: at, theta_deg: theta }: Schemas["WindowOut"],
+  x: Scale,
+): Tick[] {
+  const [from = 0, to = 0] = x.domain();
+  const first = theta[0];
+  const last = theta[theta.length - 1];
+  if (first === undefined || last === undefined || theta.length < 2)
+    return ticks([from, to], 6, " s");
+  const seen = ((last - first) * (to - from)) / ((at[at.length - 1] ?? 1) - (at[0] ?? 0) || 1);
+  const step = STEPS_DEG.find((s) => seen / s <= 9) ?? 36000;
+  const marks: Tick[] = [];
+  let k = 0;
+  for (let deg = Math.ceil(first / step) * step; deg <= last; deg += step) {
+    while (k < theta.length - 2 && (theta[k + 1] ?? 0) < deg) k += 1;
+    const [a = 0, b = 0, ta = 0, tb = 0] = [theta[k], theta[k + 1], at[k], at[k + 1]];
+    const time = ta + ((deg - a) / (b - a || 1)) * (tb - ta);
+    const turn = Math.floor(deg / 360 + 1e-9);
+    const rest = Math.round(deg - turn * 360);
+    if (time >= from && time <= to)
+      marks.push({ at: time, words: rest ? `${rest}°` : `turn ${turn}`, isMain: !rest });
+  }
+  return marks;
 }

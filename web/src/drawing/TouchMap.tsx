@@ -1,7 +1,10 @@
+import { scaleLinear } from "d3-scale";
 import styled from "styled-components";
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Schemas } from "../api/client";
 import { late } from "../kit/words";
+import { PlotFrame, type Inner, type Scale } from "./plot/PlotFrame";
+import { CYCLE } from "./plot/ticks";
 
 export interface Standing {
   crank: number;
@@ -18,10 +21,9 @@ interface Props {
   off: { back: number; on: number } | null;
   span: number;
 }
-const [W, H, LEFT, TOP, BOTTOM] = [900, 470, 84, 26, 34];
+const [HEIGHT, LEFT] = [470, 96];
 
-const Ground = styled.svg`
-  display: block;
+const Plane = styled.g`
   touch-action: none;
   cursor: crosshair;
 `;
@@ -30,7 +32,31 @@ const Ground = styled.svg`
  * Crank angle across, cam lateness up: where valves would touch, where you stand, where it is safe
  * to go.
  */
-export function TouchMap({
+export function TouchMap(props: Props) {
+  const { span } = props;
+  const lates = Array.from({ length: 5 }, (_, i) => -span + (i * span) / 2);
+  return (
+    <PlotFrame
+      label="Touch map"
+      height={HEIGHT}
+      x={[0, 720]}
+      y={[-span, span]}
+      left={LEFT}
+      top={28}
+      xTicks={CYCLE}
+      yTicks={lates.map((at) => ({ at, words: lateTick(at), isMain: at === 0 }))}
+    >
+      {(at) => <Within {...props} {...at} />}
+    </PlotFrame>
+  );
+}
+
+function lateTick(deg: number): string {
+  if (deg === 0) return "book";
+  return deg > 0 ? `${deg}° late` : `${-deg}° early`;
+}
+
+function Within({
   map,
   loose,
   piston,
@@ -40,24 +66,28 @@ export function TouchMap({
   toothDeg,
   off,
   span,
-}: Props) {
-  const svg = useRef<SVGSVGElement>(null);
-  const x = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
-  const y = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
-  const drawn = useMemo(
-    () => ({
-      touches: outline(map.rows, span, (r) => r.touches),
-      near: outline(map.rows, span, (r) => r.near),
-    }),
-    [map, span],
-  );
+  x,
+  y,
+  inner,
+}: Props & { x: Scale; y: Scale; inner: Inner }) {
+  const plane = useRef<SVGRectElement>(null);
+  const [wide, tall] = [inner.right - inner.left, inner.bottom - inner.top];
+  const drawn = useMemo(() => {
+    const [atX, atY] = [
+      scaleLinear([0, 720], [LEFT, LEFT + wide]),
+      scaleLinear([-span, span], [inner.top + tall, inner.top]),
+    ];
+    return {
+      touches: outline(map.rows, span, atX, atY, (r) => r.touches),
+      near: outline(map.rows, span, atX, atY, (r) => r.near),
+    };
+  }, [map, span, wide, tall, inner.top]);
 
   function onPoint(event: PointerEvent) {
-    const matrix = svg.current?.getScreenCTM();
-    if (!matrix || (event.type === "pointermove" && event.buttons !== 1)) return;
-    const p = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    const crank = Math.round(((p.x - LEFT) / (W - LEFT - 8)) * 720);
-    const late = Math.round(span - ((p.y - TOP) / (H - TOP - BOTTOM)) * 2 * span);
+    const box = plane.current?.getBoundingClientRect();
+    if (!box || (event.type === "pointermove" && event.buttons !== 1)) return;
+    const crank = Math.round(x.invert(event.clientX - box.left + inner.left));
+    const late = Math.round(y.invert(event.clientY - box.top + inner.top));
     onMove({
       crank: Math.max(0, Math.min(719, crank)),
       late: Math.max(-span, Math.min(span, late)),
@@ -75,22 +105,13 @@ export function TouchMap({
       late: Math.max(-span, Math.min(span, here.late + dy)),
     });
   }
-  const lates = Array.from({ length: 5 }, (_, i) => -span + (i * span) / 2);
   const teeth = toothDeg
     ? [-3, -2, -1, 1, 2, 3]
         .map((k) => ({ k, late: k * toothDeg }))
         .filter((t) => Math.abs(t.late) < span)
     : [];
   return (
-    <Ground
-      ref={svg}
-      viewBox={`0 0 ${W} ${H}`}
-      width="100%"
-      role="group"
-      aria-label="Touch map"
-      onPointerDown={onPoint}
-      onPointerMove={onPoint}
-    >
+    <Plane onPointerDown={onPoint} onPointerMove={onPoint}>
       <defs>
         <pattern
           id="touch"
@@ -108,21 +129,22 @@ export function TouchMap({
         </pattern>
       </defs>
       <rect
+        ref={plane}
         x={LEFT}
-        y={TOP}
-        width={W - LEFT - 8}
-        height={H - TOP - BOTTOM}
+        y={inner.top}
+        width={wide}
+        height={tall}
         fill="var(--sheet)"
-        stroke="var(--line)"
+        stroke="var(--edge)"
       />
       {map.is_known &&
         bands(loose).map(([a = 0, b = 0]) => (
           <rect
             key={a}
             x={x(a)}
-            y={TOP}
+            y={inner.top}
             width={x(b) - x(a)}
-            height={H - TOP - BOTTOM}
+            height={tall}
             fill="var(--enamel-tint)"
           />
         ))}
@@ -132,12 +154,12 @@ export function TouchMap({
           <path d={drawn.touches} fill="url(#touch)" />
         </>
       ) : (
-        <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} fill="url(#touch)" />
+        <rect x={LEFT} y={inner.top} width={wide} height={tall} fill="url(#touch)" />
       )}
       {!map.is_known && (
         <text
-          x={W / 2}
-          y={H / 2}
+          x={LEFT + wide / 2}
+          y={inner.top + tall / 2}
           textAnchor="middle"
           fontSize={24}
           fontWeight={700}
@@ -158,36 +180,19 @@ export function TouchMap({
               key={at}
               x1={x(at)}
               x2={x(at)}
-              y1={TOP}
-              y2={H - BOTTOM}
+              y1={inner.top}
+              y2={inner.bottom}
               stroke="var(--ink)"
               strokeWidth={1.4}
               strokeDasharray="2 4"
             />
           ))}
-      <line x1={LEFT} x2={W - 8} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={1} />
-      {lates.map((v) => (
-        <text key={v} x={LEFT - 8} y={y(v) + 4} textAnchor="end" fontSize={13} fill="var(--soft)">
-          {v > 0 ? `${v}° late` : v < 0 ? `${-v}° early` : "book"}
-        </text>
-      ))}
-      {[0, 90, 180, 270, 360, 450, 540, 630, 720].map((v) => (
-        <text
-          key={v}
-          x={x(v)}
-          y={H - 12}
-          textAnchor={v === 720 ? "end" : "middle"}
-          fontSize={13}
-          fill="var(--soft)"
-        >
-          {v}°
-        </text>
-      ))}
+      <line x1={LEFT} x2={inner.right} y1={y(0)} y2={y(0)} stroke="var(--ink)" strokeWidth={1} />
       {teeth.map((t) => (
         <g key={t.k}>
           <line
             x1={LEFT}
-            x2={W - 8}
+            x2={inner.right}
             y1={y(t.late)}
             y2={y(t.late)}
             stroke="var(--blue)"
@@ -196,10 +201,9 @@ export function TouchMap({
           />
           {span < 200 && (
             <text
-              x={W - 12}
+              x={inner.right - 4}
               y={y(t.late) - 3}
               textAnchor="end"
-              fontSize={12}
               fill="var(--blue)"
               stroke="var(--sheet)"
               strokeWidth={3}
@@ -224,18 +228,18 @@ export function TouchMap({
           />
         ))}
       <clipPath id="frame">
-        <rect x={LEFT} y={TOP} width={W - LEFT - 8} height={H - TOP - BOTTOM} />
+        <rect x={LEFT} y={inner.top} width={wide} height={tall} />
       </clipPath>
       <line
         x1={x(service)}
         x2={x(service)}
-        y1={TOP - 4}
-        y2={H - BOTTOM}
+        y1={inner.top - 4}
+        y2={inner.bottom}
         stroke="var(--enamel)"
         strokeWidth={1.4}
         strokeDasharray="6 4"
       />
-      <text x={Math.max(x(service) + 4, LEFT + 4)} y={TOP - 9} fontSize={13} fill="var(--enamel)">
+      <text x={Math.max(x(service) + 4, LEFT + 4)} y={inner.top - 9} fill="var(--enamel)">
         service position {service}°
       </text>
       <g
@@ -252,7 +256,7 @@ export function TouchMap({
         <circle r={11} fill="var(--pen)" stroke="var(--on-pen)" strokeWidth={2} />
         <path d="M-17 0h34M0 -17v34" stroke="var(--ink)" strokeWidth={1.6} />
       </g>
-    </Ground>
+    </Plane>
   );
 }
 
@@ -260,10 +264,10 @@ export function TouchMap({
 function outline(
   rows: Schemas["RowOutline"][],
   span: number,
+  atX: Scale,
+  atY: Scale,
   of: (row: Schemas["RowOutline"]) => number[][],
 ): string {
-  const atX = (crank: number) => LEFT + (crank / 720) * (W - LEFT - 8);
-  const atY = (late: number) => TOP + ((span - late) / (2 * span)) * (H - TOP - BOTTOM);
   const tall = atY(0) - atY(3);
   return rows
     .filter((r) => Math.abs(r.late_deg) <= span)

@@ -24,7 +24,7 @@ const Base = styled(AriaButton)<{ $look: Look }>`
     $look === "next" &&
     css`
       min-height: 60px;
-      font-size: 20px;
+      font-size: var(--name);
       white-space: normal;
     `}
   ${({ $look }) =>

@@ -26,7 +26,7 @@ const Inner = styled(AriaDialog)`
 `;
 const Title = styled(Heading)`
   margin: 0;
-  font-size: 19px;
+  font-size: var(--name);
 `;
 
 interface Props {

@@ -3,7 +3,7 @@ import styled from "styled-components";
 const Wrap = styled.label`
   display: grid;
   gap: 4px;
-  font-size: 14px;
+  font-size: var(--note);
   color: var(--soft);
   min-width: 0;
 `;
@@ -12,10 +12,10 @@ const Box = styled.select`
   padding: 8px 12px;
   background: var(--sheet);
   color: var(--ink);
-  border: 1.5px solid var(--line);
+  border: 1.5px solid var(--edge);
   border-radius: 2px;
   font: inherit;
-  font-size: 16px;
+  font-size: var(--body);
   width: 100%;
   min-width: 0;
   max-width: 100%;

@@ -25,7 +25,7 @@ export const Beside = styled(Button)`
 
 const Caption = styled(Label)`
   display: block;
-  font-size: 14px;
+  font-size: var(--note);
   color: var(--soft);
   margin-bottom: 4px;
 `;
@@ -34,7 +34,7 @@ const box = css`
   min-height: 48px;
   padding: 9px 12px;
   background: var(--sheet);
-  border: 1.5px solid var(--line);
+  border: 1.5px solid var(--edge);
   border-radius: 2px;
   &[data-focused] {
     border-color: var(--blue);
@@ -54,14 +54,14 @@ const Area = styled(TextArea)`
 `;
 const Hint = styled(Text)`
   display: block;
-  font-size: 13px;
+  font-size: var(--least);
   color: var(--soft);
   margin-top: 3px;
 `;
 
 const Wrong = styled(FieldError)`
   display: block;
-  font-size: 14px;
+  font-size: var(--note);
   color: var(--red);
   margin-top: 3px;
   &::before {
@@ -125,7 +125,7 @@ const Pick = styled(RadioButton)<{ $big?: boolean }>`
   gap: 8px;
   min-height: ${({ $big }) => ($big ? 56 : 48)}px;
   padding: 6px 14px;
-  border: 1.5px solid var(--line);
+  border: 1.5px solid var(--edge);
   border-radius: 2px;
   background: var(--sheet);
   cursor: pointer;
@@ -134,7 +134,7 @@ const Pick = styled(RadioButton)<{ $big?: boolean }>`
     content: "";
     width: 12px;
     height: 12px;
-    border: 2px solid var(--soft);
+    border: 2px solid var(--edge);
     border-radius: 50%;
     flex: none;
   }
@@ -205,7 +205,7 @@ const Tick = styled(CheckboxButton)`
     flex: none;
     width: 22px;
     height: 22px;
-    border: 2px solid var(--soft);
+    border: 2px solid var(--edge);
     background: var(--sheet);
     font-weight: 700;
     display: grid;

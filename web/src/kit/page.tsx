@@ -4,10 +4,14 @@ import type { Trouble } from "../api/client";
 import { useArrival } from "./arrival";
 import { Said } from "./text";
 
+/** A part of a page: space and a hairline set it off, no box round it. */
 export const Sheet = styled.section`
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  padding: 16px 18px;
+  padding: 12px 0 10px;
+  header + &:not(:first-child) {
+    border-top: none;
+    padding-top: 0;
+  }
+  border-top: 1px solid var(--line);
   display: grid;
   gap: 12px;
   align-content: start;
@@ -40,7 +44,7 @@ export const Line = styled.div<{ $align?: string; $gap?: string; $keeps?: boolea
 `;
 export const Soft = styled.p`
   color: var(--soft);
-  font-size: 14px;
+  font-size: var(--note);
 `;
 export const Unit = styled.span<{ $size?: number }>`
   font-weight: 400;

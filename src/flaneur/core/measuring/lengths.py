@@ -110,6 +110,7 @@ def chain_length(book: EngineBook, part: str, filled: Filled) -> Answer:
         else words + " The pull is not stated: a slack chain measures short.",
         band,
         working,
+        max(0.0, value / limit),
     )
 
 
@@ -185,4 +186,5 @@ def liner(book: EngineBook, part: str, filled: Filled) -> Answer:
         words,
         band,
         (f"{face.liner_mm:g} mm − {thinnest:g} mm = {wear:.2f} mm",),
+        wear / face.limit_wear_mm,
     )

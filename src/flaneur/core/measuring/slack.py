@@ -164,6 +164,7 @@ def lash(book: EngineBook, part: str, filled: Filled) -> Answer:
         f"{name}: lash {found.mean:.1f}° at the crank, {more[band]}.",
         band,
         (*working, found.words("°")),
+        found.mean / bands[1],
     )
 
 
@@ -290,4 +291,12 @@ def plunger(book: EngineBook, part: str, filled: Filled) -> Answer:
     )
     # Short of its stop a plunger's place is no fault by itself: the verdict weighs what it says.
     band: Band = "replace" if is_at_stop else "unknown"
-    return Answer(found.mean, "mm", found.stderr, words, band, (*working, found.words("mm")))
+    return Answer(
+        found.mean,
+        "mm",
+        found.stderr,
+        words,
+        band,
+        (*working, found.words("mm")),
+        found.mean / tensioner.max_plunger_mm,
+    )

@@ -74,7 +74,8 @@ class Answer:
     """What a sheet works out. ``value`` is None where the answer is a word; ``working`` shows the
     arithmetic line by line.
 
-    ``band``: fine, marginal, replace, or unknown where nothing to judge by is given.
+    ``band``: fine, marginal, replace, or unknown where nothing to judge by is given. ``of_limit``
+    is how far the figure has gone towards its limit: 1 at the limit; None without one.
     """
 
     value: float | None
@@ -83,6 +84,7 @@ class Answer:
     words: str
     band: Band = "unknown"
     working: tuple[str, ...] = field(default=())
+    of_limit: float | None = None
 
 
 W = TypeVar("W", bound=Worded)

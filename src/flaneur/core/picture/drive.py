@@ -25,9 +25,16 @@ from flaneur.core.picture.shapes import (
     Plane,
     ShaftPicture,
 )
-from flaneur.core.picture.wheels import bank_of, box_of, is_second, wheel_pictures
+from flaneur.core.picture.wheels import (
+    bank_of,
+    box_of,
+    is_second,
+    outline_of,
+    wheel_pictures,
+)
 
-LINER_DRAWN_MM = 7.0
+RAIL_MM = 11.0
+CHAIN_EDGE_OF_PITCH = 0.39
 OVERHANG_MM = 22.0
 BODY_DRAWN_MM = 24.0
 ROLLER_DRAWN_MM = 6.0
@@ -53,6 +60,8 @@ def drive_picture(
         chains.append(chain)
         faces += parts
     wheels = wheel_pictures(train)
+    crank = {key for key, s in book.shafts.items() if s.kind == "crank"}
+    outlines = {key: outline_of(key, wheels, faces, crank) for key in book.planes}
     return DrivePicture(
         engine=book.name,
         label=label,
@@ -62,7 +71,8 @@ def drive_picture(
                 id=key,
                 seen_from=p.seen_from,
                 running_direction=p.running_direction,
-                box=box_of(key, wheels, faces),
+                box=box_of(outlines[key]),
+                outline=outlines[key],
             )
             for key, p in book.planes.items()
         ],
@@ -127,18 +137,7 @@ def _chain(
         ],
     )
     faces = [
-        FacePicture(
-            part=disc.id,
-            name=(book.guides.get(disc.id) or book.arms[disc.id]).name,
-            kind="arm" if disc.id in book.arms else "guide",
-            chain=drive.id,
-            plane=driver.plane,
-            bank=bank,
-            is_second_bank=is_second(book, bank),
-            forward=_face_line(drive, path, disc.id, plunger),
-            back=_face_line(drive, turned, disc.id, held)
-            or _face_line(drive, path, disc.id, plunger),
-        )
+        _face(train, drive, disc.id, (path, plunger), (turned, held), wear)
         for disc in path.discs
         if not disc.teeth
     ]
@@ -154,6 +153,7 @@ def _chain(
                 is_second_bank=is_second(book, bank),
                 forward=_plunger_line(drive, plunger),
                 back=_plunger_line(drive, held),
+                notch_mm=drive.tensioner.notch_mm,
             )
         )
     return picture, faces
@@ -165,25 +165,67 @@ def _tight_strand(path: Path) -> int:
     return max(range(last, len(path.discs)), key=lambda i: path.strands_mm[i])
 
 
-def _face_line(drive: ChainDrive, path: Path, part: str, plunger: float) -> list[list[float]]:
-    """A face as a line under its liner: a little longer than the chain touches; an arm from its
-    pivot to its pad.
+def _face(
+    train: DriveTrain,
+    drive: ChainDrive,
+    part: str,
+    forward: tuple[Path, float],
+    back: tuple[Path, float],
+    wear: ChainWear,
+) -> FacePicture:
+    """A guide or arm: its rail, which stays, and on it what is left of its liner."""
+    book = train.book
+    arm = book.arms.get(part)
+    worn = arm or book.guides[part]
+    left = max(0.0, worn.liner_mm - wear.of(part))
+    edge = CHAIN_EDGE_OF_PITCH * drive.pitch_mm
+    rail, liner = edge + left + RAIL_MM / 2, edge + left / 2
+    bank = bank_of(book, drive.id)
+    is_roller = drive.is_belt
+    pivot = arm.pivot_mm if arm else None
+    return FacePicture(
+        part=part,
+        name=worn.name,
+        kind="arm" if arm else "guide",
+        chain=drive.id,
+        plane=book.sprockets[drive.chain.driver].plane,
+        bank=bank,
+        is_second_bank=is_second(book, bank),
+        forward=_rail(drive, *forward, part, rail),
+        back=_rail(drive, *back, part, rail) or _rail(drive, *forward, part, rail),
+        liner=[] if is_roller else _touched(forward[0], part, liner),
+        liner_back=[] if is_roller else _touched(back[0], part, liner),
+        liner_mm=None if is_roller else left,
+        pivot=list(pivot) if pivot else None,
+    )
+
+
+def _touched(path: Path, part: str, inset_mm: float) -> list[list[float]]:
+    """A line along a face, ``inset_mm`` under the chain's middle, a little longer than it touches;
+    a roller all the way round. Empty when the chain does not touch it.
     """
     try:
         i = path.index(part)
     except KeyError:
         return []
     disc = path.discs[i]
-    if disc.is_smooth:  # a roller: all the way round
+    if disc.is_smooth:
         return [list(on_disc(disc, k * pi / 18, ROLLER_DRAWN_MM)) for k in range(37)]
     reach, leave = contact_angles(path, i)
     ends = [disc.wrap * reach, disc.wrap * leave]
     ends = [max(ends) + OVERHANG_MM / disc.radius, min(ends) - OVERHANG_MM / disc.radius]
     steps = max(3, int((ends[0] - ends[1]) / 0.05) + 2)
     turned = [disc.wrap * (ends[0] + (ends[1] - ends[0]) * k / (steps - 1)) for k in range(steps)]
-    line = [list(on_disc(disc, angle, LINER_DRAWN_MM)) for angle in turned]
+    return [list(on_disc(disc, angle, inset_mm)) for angle in turned]
+
+
+def _rail(
+    drive: ChainDrive, path: Path, plunger: float, part: str, inset_mm: float
+) -> list[list[float]]:
+    """The middle of a rail; an arm's from its pivot to where its tensioner presses."""
+    line = _touched(path, part, inset_mm)
     arm = drive.book.arms.get(part)
-    if arm and arm.pivot_mm:
+    if line and arm and arm.pivot_mm:
         pivot, pad = list(arm.pivot_mm), _pad(drive, plunger)
         if dist(pivot, line[0]) > dist(pivot, line[-1]):
             line.reverse()

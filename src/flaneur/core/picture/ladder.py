@@ -4,7 +4,7 @@ teeth.
 
 import math
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.gauss import Z90
@@ -12,7 +12,7 @@ from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.wheels import is_second
 from flaneur.core.proof.release import smallest_tooth_deg
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
-from flaneur.core.wording import late_words
+from flaneur.core.wording import counted, late_words, within
 
 
 class LadderModel(BaseModel):
@@ -89,6 +89,28 @@ class Ladder(LadderModel):
     high_deg: float
     tolerance_deg: float
     rows: list[LadderRow]
+
+    @computed_field
+    @property
+    def finding(self) -> str:
+        """What the newest readings come to, in a sentence; empty while there is none."""
+        read = [(row, row.last) for row in self.rows if row.last is not None]
+        if not read:
+            return ""
+        unsettled = [row for row, last in read if not last.is_known]
+        worst, last = max(read, key=lambda each: (each[1].is_out, abs(each[1].at_deg)))
+        if not last.is_out:
+            if unsettled:
+                cam = within(unsettled[0].name)
+                return f"Not settled: the phaser of the {cam} may stand anywhere."
+            few = "" if len(read) == len(self.rows) else f" read so far ({len(read)})"
+            return f"Every cam{few} stands within {self.tolerance_deg:g}° of the book."
+        teeth = math.floor(abs(last.at_deg) / worst.tooth_deg)
+        words = f"{worst.name} stands {late_words(last.at_deg)}"
+        if not teeth:
+            return f"{words}: more than {self.tolerance_deg:g}°, less than a tooth."
+        rest = abs(last.at_deg) - teeth * worst.tooth_deg
+        return f"{words}: as much as {counted(teeth, 'tooth', 'teeth')} and {rest:.1f}° more."
 
 
 def make_ladder(

@@ -5,83 +5,85 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from html import escape
 
+from pydantic import BaseModel, ConfigDict
+
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.ladder import Ladder, LadderRow, Rung
+from flaneur.core.picture.theme import Palette
 from flaneur.core.wording import late_words
 
-WIDTH, LEFT, RIGHT, ROW, TOP = 780.0, 150.0, 168.0, 70.0, 28.0
 TEETH = (-1, 1, 2, 3)
+GAUGE_PX = 96.0
 Scale = Callable[[float], float]
+WIDE = 720.0
+"""The least width at which names stand beside their row; drawn narrower they stand above it."""
 
 
-@dataclass(frozen=True, kw_only=True)
-class Palette:
-    """Colours of a drawing, as SVG takes them."""
-
-    ink: str
-    soft: str
-    line: str
-    sheet: str
-    enamel: str
-    tint: str
-    blue: str
-    red: str
-    ochre: str
-    pen: str
+SCREEN_PX = (340.0, 500.0, WIDE)
 
 
-SCREEN = Palette(
-    ink="var(--ink)",
-    soft="var(--soft)",
-    line="var(--line)",
-    sheet="var(--sheet)",
-    enamel="var(--enamel)",
-    tint="var(--enamel-tint)",
-    blue="var(--blue)",
-    red="var(--red)",
-    ochre="var(--ochre)",
-    pen="var(--pen)",
-)
-PAPER = Palette(
-    ink="#14201D",
-    soft="#44534E",
-    line="#B9C4BF",
-    sheet="#FFFFFF",
-    enamel="#2F5D50",
-    tint="#DCE6E1",
-    blue="#1F4FA3",
-    red="#A61F18",
-    ochre="#7A4F00",
-    pen="#F2C230",
-)
+class LadderDrawing(BaseModel):
+    """The ladder drawn for a place of at least ``least_px``."""
+
+    model_config = ConfigDict(frozen=True)
+
+    least_px: float
+    svg: str
 
 
-def ladder_svg(ladder: Ladder, look: Palette) -> str:
+def ladder_drawings(ladder: Ladder, look: Palette) -> list[LadderDrawing]:
+    """The ladder at each of the widths a screen asks for; none while no cam has been read."""
+    drawn = [(width, ladder_svg(ladder, look, width)) for width in SCREEN_PX]
+    return [LadderDrawing(least_px=width, svg=svg) for width, svg in drawn if svg]
+
+
+@dataclass(frozen=True)
+class Layout:
+    """Where things stand in a ladder of some width, px."""
+
+    width: float
+    left: float
+    right: float
+    row: float
+    middle: float  # of a row's line, from its top
+    said: float  # of a row's figure, from its top
+    top: float = 30.0
+
+
+def layout_of(width: float) -> Layout:
+    """Names and figures beside the scale where there is room, else above it."""
+    if width >= WIDE:
+        return Layout(width, left=150, right=160, row=78, middle=38, said=38)
+    return Layout(width, left=14, right=14, row=112, middle=76, said=24)
+
+
+def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE) -> str:
     """Empty while no cam has been read, else one row per cam: its readings against book and
     baseline, their intervals, the release tolerance, older readings as ghosts, and ticks at whole
-    teeth. Crank degrees, late to the right.
+    teeth. Crank degrees, late to the right. Letters keep their size at every width.
     """
     if not any(row.rungs for row in ladder.rows):
         return ""
-    bottom = TOP + ROW * len(ladder.rows)
+    lay = layout_of(width)
+    bottom = lay.top + lay.row * len(ladder.rows)
     span = ladder.high_deg - ladder.low_deg
 
     def at(deg: float) -> float:
-        return LEFT + (deg - ladder.low_deg) / span * (WIDTH - LEFT - RIGHT)
+        return lay.left + (deg - ladder.low_deg) / span * (width - lay.left - lay.right)
 
     tolerance = ladder.tolerance_deg
     band = at(tolerance) - at(-tolerance)
     parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH:g} {bottom + 26:g}" '
-        f'width="100%" font-family="sans-serif" role="img" aria-label="{escape(spoken(ladder))}">',
-        f'<rect x="{at(-tolerance):.1f}" y="{TOP}" width="{band:.1f}" height="{bottom - TOP:g}" '
-        f'fill="{look.tint}"/>',
-        _line(at(0), TOP - 4, at(0), bottom, look.enamel, 2),
-        _text(at(0), TOP - 10, f"book ± {tolerance:g}°", 13, look.enamel, "middle", bold=True),
-        *_scale(ladder, at, bottom + 16, look),
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {bottom + 26:g}" '
+        f'width="100%" role="img" aria-label="{escape(spoken(ladder))}">',
+        f'<rect x="{at(-tolerance):.1f}" y="{lay.top}" width="{band:.1f}" '
+        f'height="{bottom - lay.top:g}" fill="{look.enamel_tint}"/>',
+        _line(at(0), lay.top - 4, at(0), bottom, look.enamel, 2),
+        _text(at(0), lay.top - 10, f"book ± {tolerance:g}°", 15, look.enamel, "middle", bold=True),
+        *_scale(ladder, at, bottom + 17, look),
     ]
     for i, row in enumerate(ladder.rows):
-        parts += _row(row, ladder, TOP + ROW * i, at, look)
+        parts += _row(row, ladder, lay, lay.top + lay.row * i, at, look)
     return "".join(parts) + "</svg>"
 
 
@@ -121,35 +123,39 @@ def _scale(ladder: Ladder, at: Scale, y: float, look: Palette) -> list[str]:
     step = 20 if span > 60 else 10 if span > 24 else 5
     first, last = math.ceil(ladder.low_deg / step), math.floor(ladder.high_deg / step)
     return [
-        _text(at(n * step), y, late_words(n * step, 0) if n else "0", 12, look.soft, "middle")
+        _text(at(n * step), y, late_words(n * step, 0) if n else "0", 13.5, look.soft, "middle")
         for n in range(first, last + 1)
     ]
 
 
-def _row(row: LadderRow, ladder: Ladder, top: float, at: Scale, look: Palette) -> list[str]:
-    middle = top + ROW / 2
-    dashes = ' stroke-dasharray="7 4"' if row.is_second_bank else ""
+def _row(
+    row: LadderRow, ladder: Ladder, lay: Layout, top: float, at: Scale, look: Palette
+) -> list[str]:
+    middle = top + lay.middle
+    dashes = ' stroke-dasharray="9 5"' if row.is_second_bank else ""
+    named = top + (lay.said - 2 if lay.left > 100 else 24)
     parts = [
-        _line(0, top, WIDTH, top, look.line, 1),
-        _text(0, middle - 3, row.title, 16, look.ink, bold=True),
-        _text(0, middle + 17, row.where, 13, look.soft),
-        _line(LEFT, middle, WIDTH - RIGHT, middle, look.line, 1, dashes),
+        _line(0, top, lay.width, top, look.line, 1),
+        _text(0, named, row.title, 17, look.ink, bold=True),
+        _text(0, named + 18, row.where, 15, look.soft),
+        _line(lay.left, middle, lay.width - lay.right, middle, look.edge, 1.3, dashes),
     ]
     for teeth in TEETH:
         deg = teeth * row.tooth_deg
         if ladder.low_deg < deg < ladder.high_deg:
             words = f"{abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}"
             parts += [
-                f'<path d="M{at(deg) - 5:.1f} {middle + 16:.1f} l3 -26 h4 l3 26" fill="none" '
+                f'<path d="M{at(deg) - 5:.1f} {middle:.1f} l3 -17 h4 l3 17" fill="none" '
                 f'stroke="{look.soft}" stroke-width="1.5"/>',
-                _text(at(deg), middle + 29, words, 11, look.soft, "middle"),
+                _text(at(deg), middle + 16, words, 13.5, look.soft, "middle"),
             ]
     if row.baseline_deg is not None:
         x = at(row.baseline_deg)
         parts.append(
             _line(x, middle - 12, x, middle + 12, look.enamel, 3, ' stroke-dasharray="3 3"')
         )
-    return parts + _rungs(row, middle, at, look) + _said(row, middle, look)
+    said = _said(row, top + lay.said, ladder.tolerance_deg, lay.width, look)
+    return parts + _rungs(row, middle, at, look) + said
 
 
 def _rungs(row: LadderRow, middle: float, at: Scale, look: Palette) -> list[str]:
@@ -194,24 +200,40 @@ def _mark(
     after = "after " if rung.phase == Phase.AFTER else ""
     return [
         *parts,
-        _text(x + (23 if is_ringed else 13), y + 5, f"{after}R{rung.reading}", 11, look.blue),
+        _text(x + (23 if is_ringed else 13), y + 5, f"{after}R{rung.reading}", 13.5, look.blue),
         "</g>",
     ]
 
 
-def _said(row: LadderRow, middle: float, look: Palette) -> list[str]:
-    """The newest reading in figures at the right, and what is to know of it."""
-    last, right = row.last, WIDTH - 2
+def _said(row: LadderRow, y: float, tolerance: float, right: float, look: Palette) -> list[str]:
+    """The newest reading in figures at the right, what is to know of it, and how far it is."""
+    last = row.last
     if last is None:
-        return [_text(right, middle + 6, "unknown", 16, look.soft, "end")]
+        return [_text(right, y + 4, "unknown", 17, look.soft, "end")]
     if not last.is_known:
         words = f"? {last.low_deg:.0f}° to {last.high_deg:.0f}°"
         return [
-            _text(right, middle + 4, words, 20, look.ochre, "end", bold=True),
-            _text(right, middle + 22, row.note, 12, look.soft, "end"),
+            _text(right, y, words, 22, look.ochre, "end", bold=True),
+            _text(right, y + 30, row.note, 13.5, look.soft, "end"),
         ]
     colour = look.red if last.is_out else look.blue
+    size, unit = late_words(last.at_deg).partition(" ")[::2]
     return [
-        _text(right, middle + 4, late_words(last.at_deg), 25, colour, "end", bold=True),
-        _text(right, middle + 22, row.note, 12, look.soft, "end"),
+        f'<text x="{right:.1f}" y="{y:.1f}" text-anchor="end" fill="{colour}" font-size="27" '
+        f'font-weight="700">{escape(size)}<tspan font-size="17" font-weight="400"> '
+        f"{escape(unit)}</tspan></text>",
+        gauge_svg(right - GAUGE_PX, y + 7, abs(last.at_deg) / tolerance, last.is_out, look),
+        _text(right, y + 32, row.note, 13.5, look.soft, "end"),
     ]
+
+
+def gauge_svg(x: float, y: float, share: float, is_over: bool, look: Palette) -> str:
+    """A gauge notch: a bar that grows towards a tick, the limit, and past it when over."""
+    notch = GAUGE_PX * 0.78
+    long = min(GAUGE_PX, share * notch)
+    return (
+        f'<path d="M{x:.1f} {y + 7:.1f}h{GAUGE_PX:g}" stroke="{look.line}" stroke-width="1"/>'
+        f'<rect x="{x:.1f}" y="{y + 1:.1f}" width="{long:.1f}" height="6" '
+        f'fill="{look.red if is_over else look.steel_light}"/>'
+        f'<path d="M{x + notch:.1f} {y - 2:.1f}v11" stroke="{look.ink}" stroke-width="2"/>'
+    )

@@ -1,5 +1,8 @@
 """What a drive picture is made of: models of what is drawn; millimetres and degrees."""
 
+import json
+from typing import Any, cast
+
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.drive.outline import Piece
@@ -12,12 +15,15 @@ class PictureModel(BaseModel):
 
 
 class Plane(PictureModel):
-    """One end of the engine: a box around what is drawn there (left, low, width, height)."""
+    """One end of the engine: a box around what is drawn there (left, low, width, height), and the
+    outline of the joint face, roughly, for orientation.
+    """
 
     id: str
     seen_from: str
     running_direction: str
     box: list[float]
+    outline: list[list[float]]
 
 
 class ColouredLink(PictureModel):
@@ -69,14 +75,18 @@ class WheelPicture(PictureModel):
     clock_per_crank: float
     role: str | None
     phaser: str | None
+    phaser_name: str | None
     travel_clock_deg: float
     row: int
     label: str
 
 
 class FacePicture(PictureModel):
-    """A guide or arm as a line, a tensioner as end and mouth of its body and tip of its plunger;
-    forwards and turned back.
+    """A guide or arm as the middle line of its rail, a tensioner as end and mouth of its body and
+    tip of its plunger; forwards and turned back.
+
+    ``liner_mm`` is what is left of the liner's thickness, ``liner`` its middle line (forwards) and
+    ``liner_back``; ``notch_mm`` the distance of a tensioner's ratchet notches, where it has any.
     """
 
     part: str
@@ -88,6 +98,11 @@ class FacePicture(PictureModel):
     is_second_bank: bool
     forward: list[list[float]]
     back: list[list[float]]
+    liner: list[list[float]] = []
+    liner_back: list[list[float]] = []
+    liner_mm: float | None = None
+    pivot: list[float] | None = None
+    notch_mm: float | None = None
 
 
 class MarkPicture(PictureModel):
@@ -130,3 +145,16 @@ class DrivePicture(PictureModel):
     faces: list[FacePicture]
     marks: list[MarkPicture]
     shafts: list[ShaftPicture]
+
+
+def shortened(picture: DrivePicture) -> str:
+    """A picture as JSON with no more decimals than a screen shows, to be shipped in a file."""
+    return json.dumps(_rounded(picture.model_dump()), separators=(",", ":"), ensure_ascii=False)
+
+
+def _rounded(value: Any) -> Any:
+    if isinstance(value, float):
+        return round(value, 4)
+    if isinstance(value, dict):
+        return {k: _rounded(v) for k, v in cast(dict[str, Any], value).items()}
+    return [_rounded(v) for v in cast(list[Any], value)] if isinstance(value, list) else value

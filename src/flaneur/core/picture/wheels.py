@@ -1,5 +1,7 @@
 """Wheels of the drive as they are drawn."""
 
+from math import cos, pi, sin
+
 from flaneur.core.book.drive import Gear, Sprocket
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.train import DriveTrain
@@ -72,6 +74,7 @@ def _wheel(
         clock_per_crank=rate,
         role=book.shafts[part.shaft].role,
         phaser=phaser,
+        phaser_name=book.phasers[phaser].name if phaser else None,
         travel_clock_deg=travel,
         row=part.row if isinstance(part, Sprocket) else 0,
         label=_label(book, part.shaft),
@@ -88,15 +91,53 @@ def _label(book: EngineBook, shaft: str) -> str:
     return " ".join(word for word in (found.role or "", cylinders) if word)
 
 
-def box_of(plane: str, wheels: list[WheelPicture], faces: list[FacePicture]) -> list[float]:
+JOINT_MM = 24.0
+RING_MM = 34.0
+
+
+def outline_of(
+    plane: str, wheels: list[WheelPicture], faces: list[FacePicture], crank: set[str]
+) -> list[list[float]]:
+    """The joint face round all that is drawn in a plane, roughly: what a string laid round it
+    would show. Room is left for the clock ring round the crank.
+    """
+    points: list[tuple[float, float]] = []
+    for w in wheels:
+        if w.plane == plane:
+            far = w.radius + (RING_MM if w.shaft in crank else JOINT_MM)
+            points += [
+                (w.x + far * cos(k * pi / 18), w.y + far * sin(k * pi / 18)) for k in range(36)
+            ]
+    for face in faces:
+        if face.plane == plane:
+            points += [(x + dx, y + dy) for x, y in face.forward for dx, dy in _ASIDE]
+    return [list(p) for p in _hull(sorted(set(points)))]
+
+
+_ASIDE = [(JOINT_MM * 0.7 * dx, JOINT_MM * 0.7 * dy) for dx in (-1, 1) for dy in (-1, 1)]
+
+
+def _hull(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    """Convex hull of sorted points, anticlockwise (Andrew's monotone chain)."""
+
+    def half(ordered: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        kept: list[tuple[float, float]] = []
+        for p in ordered:
+            while len(kept) > 1 and _turns_right(kept[-2], kept[-1], p):
+                kept.pop()
+            kept.append(p)
+        return kept[:-1]
+
+    return half(points) + half(points[::-1])
+
+
+def _turns_right(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float]) -> bool:
+    return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]) <= 0
+
+
+def box_of(outline: list[list[float]]) -> list[float]:
     """The box round all that is drawn in a plane: x, y, width, height, millimetres."""
-    own = [w for w in wheels if w.plane == plane]
-    xs = [w.x + s * (w.radius + 10) for w in own for s in (-1, 1)] + [
-        p[0] for f in faces if f.plane == plane for p in f.forward
-    ]
-    ys = [w.y + s * (w.radius + 10) for w in own for s in (-1, 1)] + [
-        p[1] for f in faces if f.plane == plane for p in f.forward
-    ]
-    if not xs:
+    if not outline:
         return [0.0, 0.0, 1.0, 1.0]
-    return [min(xs) - 8, min(ys) - 8, max(xs) - min(xs) + 16, max(ys) - min(ys) + 16]
+    xs, ys = [p[0] for p in outline], [p[1] for p in outline]
+    return [min(xs) - 4, min(ys) - 4, max(xs) - min(xs) + 8, max(ys) - min(ys) + 8]

@@ -85,6 +85,13 @@ class PlanStep(PlanModel):
         """What the step does."""
         return StepRef.of(self.ref).verb
 
+    @computed_field
+    @property
+    def about(self) -> str | None:
+        """The component it takes off, fits or tightens; None for an operation."""
+        verb, key = StepRef.of(self.ref)
+        return None if verb is Verb.OPERATION else key
+
 
 class Part(PlanModel):
     """A part to have ready. ``why``: chosen, one-use, or renewed with."""

@@ -12,7 +12,7 @@ const Box = styled(Input)`
   width: 100%;
   min-height: 60px;
   padding: 10px 14px;
-  font-size: 20px;
+  font-size: var(--name);
   background: var(--sheet);
   color: var(--ink);
   border: 2px solid var(--enamel);

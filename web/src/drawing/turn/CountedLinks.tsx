@@ -1,3 +1,5 @@
+import type { DriveDrawing } from "./drawing";
+
 export interface Counted {
   chain: string;
   /** Link over the first mark, counted from the driver's marked tooth. */
@@ -6,31 +8,37 @@ export interface Counted {
   upTo: number;
 }
 
-/** Links counted so far, every fifth with its number, the last one with a ring. */
-export function CountedLinks({ counted }: { counted: Counted }) {
-  const steps = Array.from({ length: counted.upTo + 1 }, (_, i) => i);
+interface Props {
+  drawing: DriveDrawing;
+  counted: Counted;
+  perPx: number;
+}
+
+/** Links counted so far, every tenth with its number, the last one painted. */
+export function CountedLinks({ drawing, counted, perPx }: Props) {
+  const { chain, from, upTo } = counted;
+  const steps = Array.from({ length: upTo + 1 }, (_, i) => i);
   return (
-    <g pointerEvents="none" fontSize={11} fontWeight={700} textAnchor="middle">
-      {steps.map((i) => (
-        <g key={i} data-count={counted.from + i}>
-          <circle
-            r={i === counted.upTo ? 7.5 : 3}
-            fill={i === counted.upTo ? "var(--pen)" : "var(--blue)"}
-            stroke={i === counted.upTo ? "var(--on-pen)" : "var(--sheet)"}
-            strokeWidth={1}
-          />
-          {(i % 5 === 0 || i === counted.upTo) && i > 0 && (
-            <text
-              x={0}
-              y={i === counted.upTo ? 4 : -7}
-              fill={i === counted.upTo ? "var(--on-pen)" : "var(--blue)"}
-              fontSize={i === counted.upTo ? 9.5 : 11}
-            >
-              {i}
-            </text>
-          )}
-        </g>
-      ))}
+    <g pointerEvents="none" fontSize={14 * perPx} fontWeight={700} textAnchor="middle">
+      {steps.map((i) => {
+        const isLast = i === upTo;
+        const isNumbered = isLast || (i % 10 === 0 && upTo - i > 3);
+        return (
+          <g key={i} data-count={from + i} ref={drawing.over(chain, from + i)}>
+            <circle
+              r={isNumbered ? 12 * perPx : 3}
+              fill={isLast ? "var(--pen)" : "var(--blue)"}
+              stroke={isLast ? "var(--on-pen)" : "var(--sheet)"}
+              strokeWidth={1.4 * perPx}
+            />
+            {isNumbered && (
+              <text y={5 * perPx} fill={isLast ? "var(--on-pen)" : "var(--sheet)"}>
+                {i}
+              </text>
+            )}
+          </g>
+        );
+      })}
     </g>
   );
 }

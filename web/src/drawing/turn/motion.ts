@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { plate } from "../chain/plate";
 import { mod, type Turn } from "./turn";
 import { pins, tenth, walkOf, type Walk } from "./walk";
 
@@ -6,6 +7,8 @@ type Picture = Schemas["DrivePicture"];
 type Chain = Schemas["ChainPicture"];
 
 export const NEAR_DEG = 1.2;
+const PLATE_OF_PITCH = 0.78;
+export const MARKED_OF_PITCH = 0.95;
 
 /** Where a wheel's marked tooth stands, degrees clockwise from twelve. */
 export function wheelClock(
@@ -94,10 +97,21 @@ export class ChainMotion {
     ];
   }
 
-  /** Every second link as one path. */
+  /** Link k as a plate of this width. */
+  plate(k: number, width: number): string {
+    const n = this.chain.links;
+    const [a, b] = [2 * mod(k, n), 2 * mod(k + 1, n)];
+    const { at } = this;
+    return plate(at[a] ?? 0, at[a + 1] ?? 0, at[b] ?? 0, at[b + 1] ?? 0, width);
+  }
+
+  /** Every second link as one path: plates of a chain, strokes of a belt. */
   plates(odd: 0 | 1): string {
+    const { chain } = this;
+    const width = PLATE_OF_PITCH * chain.pitch_mm;
     let d = "";
-    for (let k = odd; k < this.chain.links; k += 2) d += this.link(k);
+    for (let k = odd; k < chain.links; k += 2)
+      d += chain.is_belt ? this.link(k) : this.plate(k, width);
     return d;
   }
 }

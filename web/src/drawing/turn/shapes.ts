@@ -96,12 +96,22 @@ export function pinDots(at: Float64Array): string {
   return d;
 }
 
-/** The body of a tensioner: the first stroke of its line. */
-export function body(line: number[][]): string {
-  return `M${line
-    .slice(0, 2)
-    .map((p) => p.map((v) => v.toFixed(1)).join(" "))
-    .join("L")}`;
+/** A line through points. */
+export function through(points: number[][]): string {
+  return points.length ? line(...points.map((p) => p.map((v) => v.toFixed(1)).join(" "))) : "";
+}
+
+/** Notches across a plunger from its mouth to its tip, every `notch` mm, half as wide as it is. */
+export function notches(mouth: number[], tip: number[], notch: number, half: number): string {
+  const [x0 = 0, y0 = 0] = mouth;
+  const [dx, dy] = [(tip[0] ?? 0) - x0, (tip[1] ?? 0) - y0];
+  const long = Math.hypot(dx, dy);
+  if (long < notch) return "";
+  const [ux, uy] = [dx / long, dy / long];
+  return Array.from({ length: Math.floor(long / notch) }, (_, i) => {
+    const [x, y] = [x0 + ux * notch * (i + 0.5), y0 + uy * notch * (i + 0.5)];
+    return `M${tenth(x)} ${tenth(y)}L${tenth(x - uy * half)} ${tenth(y + ux * half)}`;
+  }).join("");
 }
 
 /** The radius of the largest wheel on a shaft, which alone carries its label. */
@@ -111,13 +121,11 @@ export function most(wheels: Wheel[], shaft: string): number {
 
 /** A line that has gone over from `a` to `b` by `share`. */
 export function between(a: number[][], b: number[][], share: number): string {
-  const points =
+  return through(
     share > 0 && a.length === b.length
       ? a.map((p, i) => p.map((v, j) => v * (1 - share) + (b[i]?.[j] ?? v) * share))
       : share > 0.5
         ? b
-        : a;
-  return points.length
-    ? `M${points.map((p) => p.map((v) => v.toFixed(1)).join(" ")).join("L")}`
-    : "";
+        : a,
+  );
 }

@@ -22,7 +22,7 @@ const BookName = styled.span`
   align-self: center;
   padding-left: 10px;
   color: var(--soft);
-  font-size: 14px;
+  font-size: var(--note);
 `;
 
 /** One engine book: its views along the top. */

@@ -29,7 +29,7 @@ const Far = styled.div`
   flex-wrap: wrap;
   span {
     color: var(--soft);
-    font-size: 14px;
+    font-size: var(--note);
   }
 `;
 const Cam = styled.div`

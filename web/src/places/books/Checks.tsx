@@ -8,7 +8,7 @@ const Row = styled.li<{ $holds: boolean }>`
   gap: 4px 10px;
   padding: 6px 8px;
   border-top: 1px solid var(--line);
-  font-size: 15px;
+  font-size: var(--note);
   ${({ $holds }) => !$holds && "background: var(--red-tint);"}
   code {
     font: inherit;

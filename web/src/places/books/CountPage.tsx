@@ -30,7 +30,7 @@ const Stage = styled.div`
   min-height: 430px;
 `;
 const Counted = styled.output`
-  font-size: 60px;
+  font-size: var(--figure);
   line-height: 1;
   font-weight: 700;
 `;

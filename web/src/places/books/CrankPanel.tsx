@@ -8,7 +8,7 @@ import { Line, Soft, Unit } from "../../kit/page";
 import { Rest, Told } from "../../kit/text";
 
 const Deg = styled.output`
-  font-size: 52px;
+  font-size: var(--figure);
   line-height: 1;
   font-weight: 700;
   font-variant-numeric: tabular-nums;
@@ -83,7 +83,7 @@ export function CrankPanel({ turn, face }: { turn: Turn; face: Schemas["TurningF
           <Button type="submit">Go</Button>
         </Line>
         {wrong && (
-          <Told role="alert" $tone="stop" $size={14}>
+          <Told role="alert" $tone="stop" $size={15}>
             {wrong}
           </Told>
         )}
@@ -110,7 +110,7 @@ function Standing({ turn }: { turn: Turn }) {
 
 const Turns = styled.table`
   width: 100%;
-  font-size: 15px;
+  font-size: var(--note);
   border-collapse: collapse;
   tr {
     border-top: 1px solid var(--line);

@@ -42,7 +42,7 @@ const Said = styled.div`
   border: 1px solid var(--line);
   border-width: 1px 1px 0 0;
   padding: 3px 10px;
-  font-size: 14px;
+  font-size: var(--note);
   max-width: 100%;
 `;
 const Side = styled.div`
@@ -213,10 +213,10 @@ const Facts = styled.dl`
   margin: 0;
   display: grid;
   gap: 6px;
-  font-size: 15px;
+  font-size: var(--note);
   dt {
     color: var(--soft);
-    font-size: 13px;
+    font-size: var(--least);
   }
   dd {
     margin: 0;

@@ -16,7 +16,7 @@ const Page = styled.article`
   display: grid;
   gap: 12px;
   max-width: 1000px;
-  font-size: 14px;
+  font-size: var(--note);
   line-height: 1.35;
   --sheet: #fff;
   --ink: #000;
@@ -34,7 +34,7 @@ const Page = styled.article`
     font-size: 22px;
   }
   h2 {
-    font-size: 15px;
+    font-size: var(--note);
     border-bottom: 1px solid #000;
   }
   ul {
@@ -52,10 +52,10 @@ const Page = styled.article`
     font-size: 10.5px;
     gap: 6px;
     h1 {
-      font-size: 17px;
+      font-size: var(--body);
     }
     h2 {
-      font-size: 13px;
+      font-size: var(--least);
     }
   }
 `;

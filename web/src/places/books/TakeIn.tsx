@@ -10,7 +10,7 @@ import { Line, Soft, TroubleNote, Waiting } from "../../kit/page";
 const Figures = styled.table`
   border-collapse: collapse;
   width: 100%;
-  font-size: 15px;
+  font-size: var(--note);
   th,
   td {
     text-align: left;

@@ -11,7 +11,7 @@ import { clock } from "../../kit/words";
 
 const Key = styled.code`
   font-family: var(--mono, monospace);
-  font-size: 17px;
+  font-size: var(--body);
   letter-spacing: 0.03em;
   overflow-wrap: anywhere;
   display: block;

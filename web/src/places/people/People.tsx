@@ -38,7 +38,7 @@ const Told = styled.output`
 `;
 const Secret = styled.code`
   font-family: var(--mono, monospace);
-  font-size: 28px;
+  font-size: var(--head);
   letter-spacing: 0.06em;
 `;
 const ROLES = [

@@ -1,27 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
-import { benchQuery, useJob } from "../../api/queries";
+import { useJob } from "../../api/queries";
 import { Button } from "../../kit/controls";
-import { Big, Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
+import { Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
 import { HardStop } from "./HardStop";
 import { LostRace } from "./LostRace";
 import { StepCard } from "./StepCard";
+import { useShownStep } from "./BenchFace";
 import { Rest } from "../../kit/text";
 
-const Track = styled.div`
-  display: flex;
-  gap: 2px;
-  height: 12px;
-`;
-const Count = styled(Big)`
-  font-size: 22px;
-`;
-const PIECES = { done: "--enamel", left: "--red", here: "--pen", open: "--line" };
-const Piece = styled.span<{ $state: keyof typeof PIECES }>`
-  flex: 1;
-  background: var(${({ $state }) => PIECES[$state]});
-`;
 const Item = styled.button<{ $on: boolean }>`
   display: flex;
   width: 100%;
@@ -42,13 +29,12 @@ const Item = styled.button<{ $on: boolean }>`
 
 export function Bench() {
   const id = Number(useParams().id);
-  const bench = useQuery(benchQuery(id));
+  const { bench, done, steps, next, shown } = useShownStep(id);
   const job = useJob(id);
-  const [query, setQuery] = useSearchParams();
-  const chosen = query.get("step");
+  const setQuery = useSearchParams()[1];
   const setChosen = (ref: string | null) => setQuery(ref ? { step: ref } : {}, { replace: true });
   if (!bench.data) return <Waiting error={bench.error} what="the bench" />;
-  const { steps, records, occurrences, pins_in: pins } = bench.data;
+  const { occurrences } = bench.data;
   if (!bench.data.is_started)
     return (
       <>
@@ -62,33 +48,9 @@ export function Bench() {
         </Sheet>
       </>
     );
-  const done = new Map(records.map((r) => [r.step, r]));
-  const next = steps.find((s) => !done.has(s.ref));
-  const shown = steps.find((s) => s.ref === chosen) ?? next;
   const following = job.data?.stage === "bench" ? job.data.next : undefined;
   return (
     <>
-      <StageHead title="Bench">
-        <Soft>
-          <Count>{done.size}</Count> of {steps.length} steps closed · {pins} to count out again
-        </Soft>
-      </StageHead>
-      <Track role="img" aria-label={`${done.size} of ${steps.length} steps closed`}>
-        {steps.map((s) => (
-          <Piece
-            key={s.ref}
-            $state={
-              done.get(s.ref)?.departure
-                ? "left"
-                : done.has(s.ref)
-                  ? "done"
-                  : s.ref === shown?.ref
-                    ? "here"
-                    : "open"
-            }
-          />
-        ))}
-      </Track>
       <HardStop id={id} bench={bench.data} />
       <LostRace id={id} bench={bench.data} />
       {shown ? (
@@ -104,7 +66,7 @@ export function Bench() {
       ) : (
         !bench.data.is_stopped && (
           <Sheet>
-            <h2>Every step is closed.</h2>
+            <h1>Every step is closed.</h1>
             <Soft>Choose a step below to look at it or to open it again.</Soft>
           </Sheet>
         )

@@ -14,26 +14,27 @@ import { Told } from "../../kit/text";
 
 const Step = styled(Sheet)`
   gap: 16px;
-  padding: 22px;
+  border-top: none;
+  padding-top: 0;
 `;
-const Title = styled.h2`
-  font-size: 30px;
+const Title = styled.h1`
+  font-size: var(--head);
   line-height: 1.2;
 `;
 const Text = styled.p`
-  font-size: 22px;
-  line-height: 1.4;
+  font-size: var(--bench);
+  line-height: 1.35;
 `;
 const Looks = styled.p`
-  font-size: 20px;
+  font-size: var(--name);
   border-left: 6px solid var(--enamel);
   padding-left: 12px;
 `;
 const Answer = styled.div`
-  font-size: 20px;
+  font-size: var(--name);
   & input {
-    font-size: 24px;
-    min-height: 56px;
+    font-size: var(--bench);
+    min-height: var(--bench-target);
   }
 `;
 

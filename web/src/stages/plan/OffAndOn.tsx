@@ -16,7 +16,7 @@ const Step = styled.li<{ $kind: string }>`
   gap: 8px;
   padding: 5px 9px;
   border: 1px solid var(--line);
-  font-size: 15px;
+  font-size: var(--note);
   ${({ $kind }) => $kind === "op" && "border-style: dashed; color: var(--soft);"}
   ${({ $kind }) => $kind === "torque" && "margin-left: 18px;"}
 `;
@@ -56,7 +56,7 @@ function Line({ step, number }: { step: Schemas["PlanStep"]; number: number }) {
         {number} {step.title}
         {step.two_person ? " · two people" : ""}
       </span>
-      <Told as="span" $tone="soft" $size={14} $isWhole>
+      <Told as="span" $tone="soft" $size={15} $isWhole>
         {Math.round(step.minutes)} min
       </Told>
     </Step>

@@ -66,7 +66,7 @@ export function Proof() {
       </StageHead>
       <Sheet>
         <h2>Before and after</h2>
-        <LatenessLadder svg={data.ladder_svg} />
+        <LatenessLadder drawings={data.ladder_drawings} />
       </Sheet>
       <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
         <Stack hidden={isFixed}>

@@ -38,12 +38,11 @@ export function Readings() {
     ));
   return (
     <>
-      <StageHead title="Readings" />
+      <StageHead title={data.ladder.finding || "Readings"} />
       {!capture && sheet}
       <Incoming id={id} />
       <Sheet>
-        <h2>How late is each cam?</h2>
-        <LatenessLadder svg={data.ladder_svg} />
+        <LatenessLadder drawings={data.ladder_drawings} />
         {capture && (
           <Soft>
             {capture.seconds.toFixed(1)} s at {Math.round(capture.rpm)} rpm from {capture.source}.

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
+import { bandOf, Gauge, type Band } from "../../drawing/Gauge";
 import { Sheet, Soft } from "../../kit/page";
 import { Told } from "../../kit/text";
 
@@ -10,7 +11,7 @@ const Board = styled.ul`
   padding: 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(205px, 1fr));
-  gap: 10px;
+  gap: 4px 26px;
 `;
 const Tile = styled(Link)`
   display: grid;
@@ -18,27 +19,18 @@ const Tile = styled(Link)`
   align-content: start;
   height: 100%;
   min-height: 92px;
-  padding: 10px 12px;
-  border: 1px solid var(--line);
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
   color: inherit;
   text-decoration: none;
-  background: var(--ground);
-  &:hover {
-    border-color: var(--enamel);
-    box-shadow: inset 0 0 0 1px var(--enamel);
+  &:hover strong:first-child {
+    text-decoration: underline;
   }
 `;
 const Value = styled.strong`
-  font-size: 24px;
+  font-size: var(--bench);
   line-height: 1.1;
 `;
-export const BANDS: Record<string, { mark: string; colour: string; word: string }> = {
-  fine: { mark: "○", colour: "var(--enamel)", word: "fine" },
-  marginal: { mark: "▲", colour: "var(--ochre)", word: "marginal" },
-  replace: { mark: "■", colour: "var(--red)", word: "replace" },
-  unknown: { mark: "?", colour: "var(--soft)", word: "not judged" },
-};
-
 /**
  * What can be measured by hand, and what was: the last answer of each sheet is the largest thing on
  * its tile.
@@ -59,7 +51,7 @@ export function SheetBoard({
         {sheets.map((s) => {
           const taken = readings.filter((r) => r.kind === s.kind && r.struck === null);
           const last = taken[taken.length - 1];
-          const band = BANDS[last?.band ?? ""];
+          const band = bandOf(last?.band);
           return (
             <li key={s.kind}>
               <Tile to={`/jobs/${id}/readings/sheet/${s.kind}`}>
@@ -71,9 +63,12 @@ export function SheetBoard({
                       {last.part_name}
                       {taken.length > 1 ? ` and ${taken.length - 1} more` : ""}
                     </Soft>
+                    {last.of_limit !== null && (
+                      <Gauge share={last.of_limit} band={last.band as Band} />
+                    )}
                     {band && last.figure && last.band !== "unknown" && (
-                      <Told $size={14} $colour={band.colour}>
-                        {band.mark} {band.word}
+                      <Told $size={15} $tone={band.tone}>
+                        {band.word}
                       </Told>
                     )}
                   </>

@@ -3,17 +3,13 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { verdictQuery } from "../../api/queries";
-import { WearBar } from "../../drawing/WearBar";
+import { readingsQuery, verdictQuery } from "../../api/queries";
+import { LatenessLadder } from "../../drawing/LatenessLadder";
+import { Gauge, type Band } from "../../drawing/Gauge";
 import { CareNote, Columns, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
 import { Across, Ends, PlainList, Said } from "../../kit/text";
 
-const Headline = styled.p`
-  font-size: 24px;
-  line-height: 1.3;
-  font-weight: 700;
-`;
 const Suspects = styled.div`
   display: grid;
   gap: 2px;
@@ -32,7 +28,7 @@ const Row = styled.button<{ $on: boolean }>`
   cursor: pointer;
 `;
 const Share = styled.span`
-  font-size: 24px;
+  font-size: var(--bench);
   font-weight: 700;
   text-align: right;
 `;
@@ -41,7 +37,8 @@ const Bar = styled.span<{ $share: number; $accused: boolean }>`
   height: 6px;
   background: linear-gradient(
     to right,
-    ${({ $accused }) => ($accused ? "var(--red)" : "var(--blue)")} ${({ $share }) => $share * 100}%,
+    ${({ $accused }) => ($accused ? "var(--ink)" : "var(--steel-light)")}
+      ${({ $share }) => $share * 100}%,
     var(--line) 0
   );
 `;
@@ -53,9 +50,16 @@ const Wear = styled.li`
   border-top: 1px solid var(--line);
 `;
 
+const BAND_OF: Record<Schemas["WearState"], Band> = {
+  over: "replace",
+  within: "fine",
+  open: "marginal",
+};
+
 export function Verdict() {
   const id = Number(useParams().id);
   const verdict = useQuery(verdictQuery(id));
+  const readings = useQuery(readingsQuery(id));
   const [chosen, setChosen] = useState<string | null>(null);
   if (!verdict.data) return <Waiting error={verdict.error} what="the verdict" />;
   const v = verdict.data.verdict;
@@ -64,13 +68,12 @@ export function Verdict() {
   const proposed = verdict.data.measured;
   return (
     <>
-      <StageHead title="Verdict">
+      <StageHead title={v.headline}>
         <Soft>
           Judged against {v.judged_against}, from {v.readings_used} readings
         </Soft>
       </StageHead>
       <Sheet>
-        <Headline>{v.headline}</Headline>
         {v.readings_used === 0 && <Link to={`/jobs/${id}/readings`}>Take readings first</Link>}
         {proposed.length > 0 && (
           <p>
@@ -87,6 +90,9 @@ export function Verdict() {
           </CareNote>
         )}
       </Sheet>
+      {readings.data && readings.data.ladder_drawings.length > 0 && (
+        <LatenessLadder drawings={readings.data.ladder_drawings} />
+      )}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         <Sheet>
           <h2>Suspects</h2>
@@ -113,7 +119,9 @@ export function Verdict() {
       </Columns>
       <Sheet>
         <h2>Wear against the limit</h2>
-        <Soft>Bar: 90 % interval, tick: likeliest. Dashed red: the book&apos;s limit.</Soft>
+        <Soft>
+          Bar: likeliest wear. Blue: where it lies nine times in ten. Tick: the book&apos;s limit.
+        </Soft>
         <Columns $of="1fr 1fr" as={PlainList}>
           {v.wear.map((w) => (
             <Wear key={w.key}>
@@ -125,11 +133,16 @@ export function Verdict() {
               <Soft>
                 {w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}
               </Soft>
-              <Said $tone={w.state === "over" ? "stop" : "soft"} $size={14}>
+              <Said $tone={w.state === "over" ? "stop" : "soft"} $size={15}>
                 {w.judged}
               </Said>
               <Across>
-                <WearBar wear={w} />
+                <Gauge
+                  share={w.median / w.limit}
+                  low={w.low / w.limit}
+                  high={w.high / w.limit}
+                  band={BAND_OF[w.state]}
+                />
               </Across>
             </Wear>
           ))}

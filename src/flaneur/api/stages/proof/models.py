@@ -6,6 +6,7 @@ from pydantic import Field
 
 from flaneur.api.models import CaptureOut, In, Line, Named, Out, Reason, Text, Version
 from flaneur.core.picture.ladder import Ladder
+from flaneur.core.picture.ladder_svg import LadderDrawing
 from flaneur.core.proof.release import Check, HardStop
 
 
@@ -35,7 +36,7 @@ class ProofOut(Out):
     round: int
     checks: list[Check]
     ladder: Ladder
-    ladder_svg: str
+    ladder_drawings: list[LadderDrawing]
     mark_checks: list[str]
     text: str
     hand_turns: int

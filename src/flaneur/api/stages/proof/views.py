@@ -9,7 +9,8 @@ from flaneur.api.security import may_here
 from flaneur.api.spec import checked
 from flaneur.api.stages.proof.models import CauseIn, HandsIn, ProofOut, ReleaseIn
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
-from flaneur.core.picture.ladder_svg import SCREEN, ladder_svg
+from flaneur.core.picture.ladder_svg import ladder_drawings
+from flaneur.core.picture.theme import SCREEN
 from flaneur.core.proof.release import may_release
 from flaneur.jobs import proving
 from flaneur.jobs.judging import ladder_of
@@ -34,7 +35,7 @@ def get_proof(job_id: int) -> ProofOut:
             round=len(bench.records),
             checks=checks,
             ladder=ladder,
-            ladder_svg=ladder_svg(ladder, SCREEN),
+            ladder_drawings=ladder_drawings(ladder, SCREEN),
             mark_checks=proof.mark_checks,
             text=proof.text,
             hand_turns=proof.hand_turns,

@@ -9,6 +9,7 @@ from flaneur.api.models import CaptureOut, In, Line, Named, Out, PhaserIn, Versi
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.worksheet import Answer, Worksheet
 from flaneur.core.picture.ladder import Ladder
+from flaneur.core.picture.ladder_svg import LadderDrawing
 from flaneur.core.readings.typed import Instrument
 from flaneur.core.record.bounds import Written
 
@@ -35,7 +36,7 @@ class PhaserChange(PhaserIn):
 
 class ReadingOut(Out):
     """``value`` is null where the answer is a word; ``half_90`` is half of its 90 % interval;
-    ``band`` judges a worksheet's answer;
+    ``band`` judges a worksheet's answer, ``of_limit`` is its share of the limit;
     ``working`` shows its arithmetic.
     """
 
@@ -53,6 +54,7 @@ class ReadingOut(Out):
     is_assumed: bool
     words: str
     band: str
+    of_limit: float | None
     working: list[str]
     photos: list[int]
     scatter_deg: float | None
@@ -80,7 +82,7 @@ class InstrumentOut(Out):
 
 class ReadingsOut(Out):
     ladder: Ladder
-    ladder_svg: str
+    ladder_drawings: list[LadderDrawing]
     readings: list[ReadingOut]
     captures: list[CaptureOut]
     cams: list[Named]

@@ -40,7 +40,8 @@ from flaneur.core.measuring.sheets import (
     work_out,
     worksheets,
 )
-from flaneur.core.picture.ladder_svg import SCREEN, ladder_svg
+from flaneur.core.picture.ladder_svg import ladder_drawings
+from flaneur.core.picture.theme import SCREEN
 from flaneur.core.readings.counting import counting
 from flaneur.core.readings.taken import PhaserState
 from flaneur.core.readings.typed import Instrument, typed_cam
@@ -68,7 +69,7 @@ def get_readings(job_id: int) -> ReadingsOut:
         made = photo_ids(work.session, job_id)
         return ReadingsOut(
             ladder=ladder,
-            ladder_svg=ladder_svg(ladder, SCREEN),
+            ladder_drawings=ladder_drawings(ladder, SCREEN),
             readings=[_reading_out(book, r, r.id in valid, made.get(r.id or 0, [])) for r in rows],
             captures=[capture_out(c) for c in captures_listed(work.session, job_id)],
             cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
@@ -100,6 +101,7 @@ def _reading_out(book: EngineBook, row: ReadingRow, counts: bool, photos: list[i
         part_name=part_name(book, row.kind, row.part),
         figure=_figure(row),
         band=str(row.detail.get("band", "")),
+        of_limit=row.detail.get("of_limit"),
         working=[str(w) for w in row.detail.get("working", [])],
         is_assumed=bool(row.detail.get("is_assumed")),
         photos=photos,
@@ -115,6 +117,7 @@ _MADE = {
     "figure",
     "half_90",
     "band",
+    "of_limit",
     "working",
     "is_assumed",
     "photos",

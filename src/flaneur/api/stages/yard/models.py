@@ -11,13 +11,20 @@ from flaneur.jobs.searching import HitKind
 
 
 class JobLine(Out):
+    """A job as the yard shows it; ``press`` is what its next act is called and ``step`` the step of
+    the bench it leads to.
+    """
+
     id: int
     number: str
     unit: str
     tag: str
     engine: str
     stage: JobStage
+    place: str
     next_action: str
+    press: str
+    step: str | None
     complaint: str
     opened_by: str
     opened_at: datetime
@@ -25,7 +32,15 @@ class JobLine(Out):
     is_imported: bool
 
 
+class YardPlace(Out):
+    """Where units stand; ``is_bay``: where they can be worked on."""
+
+    name: str
+    is_bay: bool
+
+
 class Yard(Out):
+    places: list[YardPlace]
     units: list[UnitOut]
     jobs: list[JobLine]
     stages: list[JobStage]

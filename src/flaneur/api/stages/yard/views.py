@@ -9,7 +9,15 @@ from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import by_name, person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.yard.models import Found, HitOut, JobLine, NewJob, SearchQuery, Yard
+from flaneur.api.stages.yard.models import (
+    Found,
+    HitOut,
+    JobLine,
+    NewJob,
+    SearchQuery,
+    Yard,
+    YardPlace,
+)
 from flaneur.api.work import database, units_out
 from flaneur.core.job.progress import STAGES
 from flaneur.jobs.opening import open_job
@@ -17,10 +25,10 @@ from flaneur.jobs.searching import search
 from flaneur.store.database import transaction
 from flaneur.store.depot import know_books
 from flaneur.store.jobs import open_jobs
-from flaneur.store.units import mounted, unit_by_id, units
+from flaneur.store.units import mounted, places, unit_by_id, units
 
 blueprint = Blueprint("yard", __name__)
-_OF_THE_JOB = set(JobLine.model_fields) - {"unit", "tag"}
+_OF_THE_JOB = set(JobLine.model_fields) - {"unit", "tag", "place"}
 
 
 @blueprint.get("/api/yard")
@@ -34,8 +42,14 @@ def yard() -> Yard:
         lines: list[JobLine] = []
         for line in current_app.config["YARD"].all(session):
             unit, plain = known[line.unit_id], {k: getattr(line, k) for k in _OF_THE_JOB}
-            lines.append(JobLine.model_construct(**plain, unit=unit.name, tag=unit.tag))
+            where = unit.place or ""
+            lines.append(
+                JobLine.model_construct(**plain, unit=unit.name, tag=unit.tag, place=where)
+            )
         return Yard(
+            places=[
+                YardPlace(name=p.name, is_bay=p.is_bay) for p in places(session) if not p.is_retired
+            ],
             units=units_out(session, [m for m in carried if not m.unit.is_retired], waiting),
             jobs=lines,
             stages=list(STAGES),

@@ -138,7 +138,7 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
                   {e.deviation_deg === null ? "missing" : signed(e.deviation_deg)}
                 </Said>
                 {e.is_off && (
-                  <Told $size={14} $tone="stop">
+                  <Told $size={15} $tone="stop">
                     ■ apart
                   </Told>
                 )}

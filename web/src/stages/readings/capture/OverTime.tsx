@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../../api/client";
-import { Plot } from "../../../drawing/Plot";
+import { Plot } from "../../../drawing/plot/Plot";
 import { Choice } from "../../../kit/controls";
 import { Sheet, Soft } from "../../../kit/page";
 

@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import { client, take, Trouble, type Schemas } from "../../../api/client";
 import { liveQuery, useChange, useJob } from "../../../api/queries";
-import { Plot } from "../../../drawing/Plot";
+import { Plot } from "../../../drawing/plot/Plot";
 import { Button, Choice } from "../../../kit/controls";
 import {
   Big,
@@ -193,7 +193,6 @@ export function Live() {
                   xUnit=" s"
                   yUnit="°"
                   height={92}
-                  width={400}
                   yRange={range}
                   band={[-data.tolerance_deg, data.tolerance_deg]}
                 />

@@ -23,7 +23,7 @@ import {
 import { Select } from "../../../kit/Select";
 import { offered } from "../../../kit/words";
 import { ReadingList } from "../ReadingList";
-import { BANDS } from "../SheetBoard";
+import { bandOf, Gauge } from "../../../drawing/Gauge";
 import { Across, Said, Told } from "../../../kit/text";
 import { FilePick } from "../../../kit/files";
 
@@ -234,6 +234,10 @@ function labelOf(b: Schemas["Blank"]): string {
   return `${b.label}${b.unit && joint + b.unit}${b.is_optional ? " (if known)" : ""}`;
 }
 
+const GaugeLine = styled.div`
+  max-width: 320px;
+`;
+
 function AnswerShown({
   answer,
   figure,
@@ -243,7 +247,7 @@ function AnswerShown({
   figure: string;
   half: number | null;
 }) {
-  const band = BANDS[answer.band];
+  const band = bandOf(answer.band);
   return (
     <>
       <Line $align="baseline">
@@ -254,11 +258,17 @@ function AnswerShown({
           </Soft>
         )}
         {band && (
-          <Said $colour={band.colour}>
-            {band.mark} {band.word}
+          <Said $tone={band.tone} $size={19}>
+            {band.word}
           </Said>
         )}
       </Line>
+      {answer.of_limit !== null && (
+        <GaugeLine>
+          <Gauge share={answer.of_limit} band={answer.band} />
+          <Soft>The tick is the limit.</Soft>
+        </GaugeLine>
+      )}
       <Told $size={18}>{answer.words}</Told>
       {answer.working.map((w) => (
         <Soft key={w}>{w}</Soft>

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { client, sendFile, take, type Schemas } from "../../../api/client";
 import { logsQuery, useChange, useJob } from "../../../api/queries";
-import { Plot } from "../../../drawing/Plot";
+import { Plot } from "../../../drawing/plot/Plot";
 import { Button, Check, Choice } from "../../../kit/controls";
 import { Line, Sheet, Soft, StageHead, TroubleNote, Unit, Waiting } from "../../../kit/page";
 import { clock } from "../../../kit/words";
@@ -15,12 +15,8 @@ const OIL = [
   { value: "cold", label: "cold" },
 ] as const;
 /** By how grave it is: sound or untold, the drive or its base, the phaser itself. */
-const LOOKS = [
-  { colour: "var(--enamel)", mark: "○" },
-  { colour: "var(--ochre)", mark: "▲" },
-  { colour: "var(--red)", mark: "■" },
-];
-const UNTOLD = { colour: "var(--soft)", mark: "?" };
+const TONES = ["ink", "ink", "stop"] as const;
+const UNTOLD = "soft";
 
 /**
  * Phaser sweep: command out and back, hot and cold; what each phaser is, with the figures and the
@@ -122,13 +118,13 @@ export function Sweep() {
 /** One phaser at every oil it was swept at: rate against what the book expects there. */
 function ByOil({ phaser: { name, worst, gravity, fits } }: { phaser: Schemas["PhaserByOil"] }) {
   if (!worst) return null;
-  const look = (worst.state === "not_told" ? UNTOLD : LOOKS[gravity]) ?? UNTOLD;
+  const tone = (worst.state === "not_told" ? UNTOLD : TONES[gravity]) ?? UNTOLD;
   return (
     <Sheet>
       <Line $align="baseline" $gap="4px 16px">
         <h2>{name}</h2>
-        <Said $size={26} $colour={look.colour}>
-          {look.mark} {worst.state_words}
+        <Said $size={24} $tone={tone}>
+          {worst.state_words}
         </Said>
       </Line>
       <Told $size={17}>{worst.words}</Told>
@@ -189,7 +185,8 @@ function Log({ id, log }: { id: number; log: Schemas["LogOut"] }) {
             label={`${f.name}: commanded, actual and fitted angle over time`}
             xUnit=" s"
             yUnit="°"
-            height={170}
+            height={190}
+            isBetween
             series={[
               { name: "command", look: "book", x: f.times_s, y: f.command_deg },
               { name: "actual", look: "measured", x: f.times_s, y: f.actual_deg },
@@ -199,8 +196,8 @@ function Log({ id, log }: { id: number; log: Schemas["LogOut"] }) {
             ]}
           />
           <Soft>
-            Dashed: commanded. Blue: what it did. Thin: the fit, {f.rmse_deg.toFixed(1)}° off on
-            average.
+            Dashed: commanded. Blue: what it did, shaded as far as it stood off. Thin: the fit,{" "}
+            {f.rmse_deg.toFixed(1)}° off on average.
           </Soft>
         </div>
       ))}

@@ -2,70 +2,30 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import styled from "styled-components";
-import { client, sendFile, take, Trouble, type Schemas } from "../api/client";
-import { meQuery, yardQuery } from "../api/queries";
-import { Ground, Main, Tab } from "../app/place";
-import { TopBar } from "../app/TopBar";
-import { STAGES } from "../app/stages";
-import { Button } from "../kit/Button";
-import { Line, Soft, StageHead, TroubleNote, Waiting } from "../kit/page";
-import { FilePick } from "../kit/files";
+import { client, sendFile, take, Trouble, type Schemas } from "../../api/client";
+import { meQuery, yardQuery } from "../../api/queries";
+import { Ground, Main, Tab } from "../../app/place";
+import { TopBar } from "../../app/TopBar";
+import { Hall } from "./Hall";
+import { Button } from "../../kit/Button";
+import { Line, Soft, StageHead, TroubleNote, Waiting } from "../../kit/page";
+import { FilePick } from "../../kit/files";
 
-const Lanes = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  grid-template-columns: repeat(7, minmax(0, 1fr));
-  gap: 8px;
-  @media (max-width: 1000px) {
-    grid-template-columns: repeat(2, minmax(0, 1fr));
-  }
-`;
-const Lane = styled.li<{ $empty: boolean }>`
-  border-top: 4px solid ${({ $empty }) => ($empty ? "var(--line)" : "var(--enamel)")};
-  padding-top: 6px;
-  display: grid;
-  gap: 8px;
-  align-content: start;
-  min-width: 0;
-`;
-const InWork = styled(Link)`
-  white-space: nowrap;
-`;
-const LaneName = styled.h2`
-  font-size: 16px;
-`;
-const Card = styled(Link)`
-  display: grid;
-  gap: 6px;
-  padding: 12px;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  color: var(--ink);
-  text-decoration: none;
-  overflow-wrap: anywhere;
-  min-height: 48px;
-  &:hover {
-    border-color: var(--enamel);
-  }
-`;
 const Units = styled.ul`
   list-style: none;
   margin: 0;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
-  gap: 8px;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 330px), 1fr));
+  gap: 0 28px;
 `;
 const UnitLine = styled.li`
   display: flex;
   justify-content: space-between;
   align-items: center;
   gap: 10px;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  padding: 8px 12px;
+  border-bottom: 1px solid var(--line);
+  padding: 7px 0;
 `;
 
 const Steps = styled.ol`
@@ -73,7 +33,7 @@ const Steps = styled.ol`
   gap: 10px;
   margin: 6px 0;
   padding-left: 1.4em;
-  font-size: 18px;
+  font-size: var(--name);
 `;
 
 export function Yard() {
@@ -95,7 +55,8 @@ export function Yard() {
   }
   const open = yard.data?.jobs.filter((j) => j.stage !== "done") ?? [];
   const done = yard.data?.jobs.filter((j) => j.stage === "done") ?? [];
-  const stageOf = (job: number) => yard.data?.jobs.find((j) => j.id === job)?.stage ?? "intake";
+  const idle = yard.data?.units.filter((u) => !u.open_job) ?? [];
+  const mine = open.filter((j) => j.opened_by === me.data?.name).length;
   return (
     <Ground>
       <TopBar>
@@ -105,47 +66,22 @@ export function Yard() {
         {me.data?.role === "lead" && <Tab to="/people">People</Tab>}
       </TopBar>
       <Main>
-        <StageHead title="Yard">
-          <Soft>
-            {open.length
-              ? `${open.length} open ${open.length === 1 ? "job" : "jobs"}. Choose one to go on where it stands.`
-              : yard.data?.units.length
-                ? "No open job. Start one on a unit below."
-                : "Nothing here yet. What comes first stands below."}
-          </Soft>
+        <StageHead
+          title={yard.data ? yardWords(open.length, mine, yard.data.units.length) : "Yard"}
+        >
+          <Soft>{TODAY.format(new Date())}</Soft>
         </StageHead>
         <TroubleNote trouble={trouble} />
         {!yard.data ? (
           <Waiting error={yard.error} what="the yard" />
         ) : (
           <>
-            <Lanes aria-label="Open jobs by stage">
-              {STAGES.map((s) => {
-                const here = open.filter((j) => j.stage === s.id);
-                return (
-                  <Lane key={s.id} $empty={!here.length}>
-                    <LaneName>
-                      {s.name} <Soft as="span">{here.length || "–"}</Soft>
-                    </LaneName>
-                    {here.map((j) => (
-                      <Card key={j.id} to={`/jobs/${j.id}/${j.stage}`}>
-                        <strong>{j.unit}</strong>
-                        <Soft as="span">
-                          {j.number}
-                          {j.is_imported ? " · from a file" : ""}
-                        </Soft>
-                        <span>{j.next_action}</span>
-                      </Card>
-                    ))}
-                  </Lane>
-                );
-              })}
-            </Lanes>
+            <Hall places={yard.data.places} jobs={open} units={yard.data.units} />
             <section>
-              <h2>Units</h2>
+              <h2>In the yard</h2>
               {yard.data.units.length === 0 && <FirstSteps isLead={me.data?.role === "lead"} />}
               <Units>
-                {yard.data.units.map((u) => (
+                {idle.map((u) => (
                   <UnitLine key={u.engine_id}>
                     <div>
                       <strong>{u.name}</strong>
@@ -156,24 +92,20 @@ export function Yard() {
                         {u.has_baseline ? " · own baseline" : ""}
                       </Soft>
                     </div>
-                    {u.open_job ? (
-                      <InWork to={`/jobs/${u.open_job}/${stageOf(u.open_job)}`}>in work</InWork>
-                    ) : (
-                      <Button
-                        onPress={() =>
-                          void go(
-                            take(
-                              client.POST("/api/jobs", {
-                                body: { unit_id: u.id, engine_id: u.engine_id },
-                              }),
-                            ),
-                          )
-                        }
-                        aria-label={`Start job on ${u.name}${u.is_one_of ? `, ${u.position}` : ""}`}
-                      >
-                        Start job
-                      </Button>
-                    )}
+                    <Button
+                      onPress={() =>
+                        void go(
+                          take(
+                            client.POST("/api/jobs", {
+                              body: { unit_id: u.id, engine_id: u.engine_id },
+                            }),
+                          ),
+                        )
+                      }
+                      aria-label={`Start job on ${u.name}${u.is_one_of ? `, ${u.position}` : ""}`}
+                    >
+                      Start job
+                    </Button>
                   </UnitLine>
                 ))}
               </Units>
@@ -208,6 +140,21 @@ export function Yard() {
       </Main>
     </Ground>
   );
+}
+
+const TODAY = new Intl.DateTimeFormat("en-GB", {
+  weekday: "long",
+  day: "numeric",
+  month: "long",
+});
+
+/** What the yard comes to, in a line. */
+function yardWords(open: number, mine: number, units: number): string {
+  if (!units) return "Nothing here yet. What comes first stands below.";
+  if (!open) return "No open job. Start one on a unit below.";
+  const jobs = `${open} open ${open === 1 ? "job" : "jobs"}`;
+  if (mine === open) return `${jobs}, ${open === 1 ? "opened" : "all opened"} by you`;
+  return mine ? `${jobs}, ${mine} opened by you` : jobs;
 }
 
 /** What an empty shop does first, in its order. */
