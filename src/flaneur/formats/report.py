@@ -1,8 +1,9 @@
 """The report of a job: HTML from a template, PDF from the HTML."""
 
 import re
+from base64 import b64encode
+from functools import cache
 from pathlib import Path
-from typing import Any
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -11,7 +12,8 @@ from flaneur.core.diagnosis.verdict import WearEstimate
 from flaneur.core.errors import RecordError
 from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import ladder_svg
-from flaneur.core.picture.theme import PAPER
+from flaneur.core.picture.mark import mark_svg
+from flaneur.core.picture.theme import FAMILY, PAPER
 from flaneur.core.proof.release import Check
 from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import Seal
@@ -19,6 +21,9 @@ from flaneur.formats.archive.seal import Seal
 _templates = Environment(
     loader=FileSystemLoader(Path(__file__).parent), autoescape=True, undefined=StrictUndefined
 )
+
+
+PAPER_PX = 860.0
 
 
 class ReportModel(BaseModel):
@@ -99,18 +104,32 @@ class ReportContent(ReportModel):
 def report_html(content: ReportContent) -> str:
     """The report as one self-contained HTML page."""
     return _templates.get_template("report.html.j2").render(
-        r=content, ladder=ladder_svg(content.ladder, PAPER)
+        r=content,
+        ladder=ladder_svg(content.ladder, PAPER, PAPER_PX, f"{FAMILY}, sans-serif"),
+        paper=PAPER,
+        mark=mark_svg(PAPER, "6mm"),
+        family=FAMILY,
+        fonts=_fonts(),
     )
+
+
+@cache
+def _fonts() -> dict[int, str]:
+    """The report's typeface by weight, as it rides in the page: a report stands alone."""
+    found = {
+        weight: Path(__file__).parent / f"fonts/atkinson-hyperlegible-next-{weight}.woff2"
+        for weight in (400, 700)
+    }
+    return {weight: b64encode(path.read_bytes()).decode() for weight, path in found.items()}
 
 
 def report_pdf(html: str) -> bytes:
     """The HTML as PDF, A4. Nothing is fetched."""
     from weasyprint import HTML  # heavy to load, wanted only when a report is printed
+    from weasyprint.urls import URLFetcher
 
-    def refuse(url: str, *_: Any, **__: Any) -> dict[str, Any]:
-        raise ValueError(f"a report loads nothing from outside: {url}")
-
-    return bytes(HTML(string=html, url_fetcher=refuse).write_pdf() or b"")
+    within = URLFetcher(allowed_protocols={"data"})  # its own typeface, and nothing from outside
+    return bytes(HTML(string=html, url_fetcher=within).write_pdf() or b"")
 
 
 _SEAL = re.compile(r"\n<!-- flaneur-seal (\{.*\}) -->\n\Z")

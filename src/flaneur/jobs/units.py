@@ -29,15 +29,18 @@ class Told:
     place: str
 
 
-def keep(session: Session, row: SQLModel, taken: str) -> None:
-    """Write a row. Raises UnitRefused where its name, tag or number is another's."""
+def keep(session: Session, row: SQLModel, taken: str, field: str) -> None:
+    """Write a row. Raises UnitRefused at ``field`` where its name, tag or number is another's."""
     try:
         with session.begin_nested():
             session.add(row)
             session.flush()
     except IntegrityError as error:
         raise UnitRefused(
-            "There is another of that name.", read=taken, advice="Choose another. Nothing was kept."
+            "There is another of that name.",
+            read=taken,
+            advice="Choose another. Nothing was kept.",
+            field=field,
         ) from error
 
 
@@ -46,7 +49,7 @@ def add_unit(session: Session, told: Told) -> Unit:
     if told.place:
         store.place_named(session, told.place)
     unit = Unit(tag=told.tag, name=told.name, kind=told.kind, place=told.place or None)
-    keep(session, unit, told.tag)
+    keep(session, unit, told.tag, "tag")
     return unit
 
 
@@ -67,7 +70,7 @@ def change_unit(session: Session, unit_id: int, told: Told, is_retired: bool) ->
         store.place_named(session, told.place)
     unit.tag, unit.name, unit.kind = told.tag, told.name, told.kind
     unit.place, unit.is_retired = told.place or None, is_retired
-    keep(session, unit, told.tag)
+    keep(session, unit, told.tag, "tag")
     return unit
 
 
@@ -75,7 +78,7 @@ def add_engine(session: Session, number: str, book_id: int, meter: Meter) -> Eng
     """A new engine, mounted nowhere yet. Raises NotFound for no such book."""
     book_by_id(session, book_id)
     engine = EngineRow(number=number, book_id=book_id, meter=meter.value)
-    keep(session, engine, number)
+    keep(session, engine, number, "number")
     return engine
 
 
@@ -99,7 +102,7 @@ def change_engine(
             advice="An engine of another kind is another engine: add it.",
         )
     engine.number, engine.book_id, engine.is_retired = number, book_id, is_retired
-    keep(session, engine, number)
+    keep(session, engine, number, "number")
     return engine
 
 
@@ -188,11 +191,11 @@ def change_place(
             "Units stand there.", read=", ".join(here), advice="Give them another place first."
         )
     place.name, place.is_bay, place.is_retired = name, is_bay, is_retired
-    keep(session, place, name)
+    keep(session, place, name, "name")
 
 
 def add_place(session: Session, name: str, is_bay: bool) -> Place:
     """A new place."""
     place = Place(name=name, is_bay=is_bay)
-    keep(session, place, name)
+    keep(session, place, name, "name")
     return place

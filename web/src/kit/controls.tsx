@@ -79,7 +79,7 @@ interface FieldProps {
   onChange: (value: string) => void;
   hint?: string;
   isLong?: boolean;
-  type?: "text" | "password" | "date";
+  type?: "text" | "password";
   autoComplete?: string;
   isDisabled?: boolean;
   inputMode?: "text" | "numeric" | "decimal";

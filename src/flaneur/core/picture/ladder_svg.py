@@ -57,7 +57,7 @@ def layout_of(width: float) -> Layout:
     return Layout(width, left=14, right=14, row=112, middle=76, said=24)
 
 
-def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE) -> str:
+def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE, family: str = "inherit") -> str:
     """Empty while no cam has been read, else one row per cam: its readings against book and
     baseline, their intervals, the release tolerance, older readings as ghosts, and ticks at whole
     teeth. Crank degrees, late to the right. Letters keep their size at every width.
@@ -75,7 +75,8 @@ def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE) -> str:
     band = at(tolerance) - at(-tolerance)
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {bottom + 26:g}" '
-        f'width="100%" role="img" aria-label="{escape(spoken(ladder))}">',
+        f'width="100%" font-family="{escape(family)}" role="img" '
+        f'aria-label="{escape(spoken(ladder))}">',
         f'<rect x="{at(-tolerance):.1f}" y="{lay.top}" width="{band:.1f}" '
         f'height="{bottom - lay.top:g}" fill="{look.enamel_tint}"/>',
         _line(at(0), lay.top - 4, at(0), bottom, look.enamel, 2),
@@ -200,7 +201,7 @@ def _mark(
     after = "after " if rung.phase == Phase.AFTER else ""
     return [
         *parts,
-        _text(x + (23 if is_ringed else 13), y + 5, f"{after}R{rung.reading}", 13.5, look.blue),
+        _text(x + (21 if is_ringed else 11), y - 6, f"{after}R{rung.reading}", 13.5, look.blue),
         "</g>",
     ]
 

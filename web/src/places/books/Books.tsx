@@ -20,15 +20,14 @@ const List = styled.ul`
 const Card = styled(Link)`
   display: grid;
   gap: 6px;
-  padding: 14px;
-  background: var(--sheet);
-  border: 1px solid var(--line);
+  padding: 12px 0;
+  border-top: 1px solid var(--line);
   color: var(--ink);
   text-decoration: none;
   height: 100%;
   align-content: start;
-  &:hover {
-    border-color: var(--enamel);
+  &:hover :first-child {
+    text-decoration: underline;
   }
 `;
 

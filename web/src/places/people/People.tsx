@@ -6,6 +6,7 @@ import { peopleQuery } from "../../api/queries";
 import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
 import { Button, Choice, Field } from "../../kit/controls";
+import { ServerForm } from "../../kit/form";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
 
@@ -37,7 +38,7 @@ const Told = styled.output`
   background: var(--enamel-tint);
 `;
 const Secret = styled.code`
-  font-family: var(--mono, monospace);
+  font-family: var(--typed);
   font-size: var(--head);
   letter-spacing: 0.06em;
 `;
@@ -67,9 +68,11 @@ export function People() {
   const [trouble, setTrouble] = useState<Trouble | null>(null);
   const [asked, setAsked] = useState<number | null>(null);
   const [isBusy, setBusy] = useState(false);
+  const [isNew, setNew] = useState(false);
 
-  async function go(send: Promise<Schemas["People"]>) {
+  async function go(send: Promise<Schemas["People"]>, isOfNew = false) {
     setBusy(true);
+    setNew(isOfNew);
     try {
       queries.setQueryData(peopleQuery.queryKey, await send);
       setTrouble(null);
@@ -96,7 +99,7 @@ export function People() {
         <StageHead title="People">
           <Soft>Who may sign in. Nobody is deleted: what they did stands under their name.</Soft>
         </StageHead>
-        <TroubleNote trouble={trouble} />
+        <TroubleNote trouble={isNew ? null : trouble} />
         {told && (
           <Told aria-label="One-time password">
             <span>One-time password of {people.data?.one_time_of}</span>
@@ -182,7 +185,8 @@ export function People() {
             <Stack>
               <NewAccount
                 isBusy={isBusy}
-                onAdd={(body) => go(take(client.POST("/api/people", { body })))}
+                trouble={isNew ? trouble : null}
+                onAdd={(body) => go(take(client.POST("/api/people", { body })), true)}
               />
               <Lately events={people.data.events} />
             </Stack>
@@ -232,14 +236,17 @@ function Acts({ one, isBusy, onRole, onReset, onEnd, onAgain }: ActsProps) {
 
 function NewAccount({
   isBusy,
+  trouble,
   onAdd,
 }: {
   isBusy: boolean;
+  trouble: Trouble | null;
   onAdd: (body: Schemas["PersonIn"]) => Promise<boolean>;
 }) {
   const [name, setName] = useState("");
   const [login, setLogin] = useState("");
   const [role, setRole] = useState<Role>("technician");
+  const isWhole = name.trim().length > 1 && login.trim().length > 1;
   async function onPress() {
     if (!(await onAdd({ name: name.trim(), login: login.trim(), role }))) return;
     setName("");
@@ -248,23 +255,27 @@ function NewAccount({
   return (
     <Sheet>
       <h2>Somebody new</h2>
-      <Field label="Name, as the record writes it" value={name} onChange={setName} />
-      <Field
-        label="Login"
-        value={login}
-        onChange={(text) => setLogin(text.toLowerCase())}
-        hint="letters a to z, figures, dot, dash; at least two"
-      />
-      <Choice label="May be" value={role} onChange={setRole} options={ROLES} />
-      <Line>
-        <Button
-          look="main"
-          isDisabled={isBusy || name.trim().length < 2 || login.trim().length < 2}
-          onPress={() => void onPress()}
-        >
-          Make the account
-        </Button>
-      </Line>
+      <ServerForm
+        trouble={trouble}
+        onSubmit={() => {
+          if (!isBusy && isWhole) void onPress();
+        }}
+      >
+        <Field name="name" label="Name, as the record writes it" value={name} onChange={setName} />
+        <Field
+          name="login"
+          label="Login"
+          value={login}
+          onChange={(text) => setLogin(text.toLowerCase())}
+          hint="letters a to z, figures, dot, dash; at least two"
+        />
+        <Choice label="May be" value={role} onChange={setRole} options={ROLES} />
+        <Line>
+          <Button look="main" type="submit" isDisabled={isBusy || !isWhole}>
+            Make the account
+          </Button>
+        </Line>
+      </ServerForm>
     </Sheet>
   );
 }

@@ -2,8 +2,9 @@ import { useState } from "react";
 import type { Schemas, Trouble } from "../../api/client";
 import { Button, Check, Choice, Field } from "../../kit/controls";
 import { figureOf, wrongFigure } from "../../kit/figures";
+import { Day, isDay, today } from "../../kit/Day";
 import { ServerForm } from "../../kit/form";
-import { Line, Sheet, Soft } from "../../kit/page";
+import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Select } from "../../kit/Select";
 
 type Engine = Schemas["EngineLine"];
@@ -12,19 +13,11 @@ const METERS = [
   { value: "km", label: "Kilometres" },
 ] as const;
 
-/** Today where the tablet stands, as the server takes a day. */
-function today() {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-}
-
 /** What a meter can show; null for anything else. */
 function figure(typed: string): number | null {
   const value = figureOf(typed);
   return value !== null && value >= 0 ? value : null;
 }
-
-const isDay = (typed: string) => /^\d{4}-\d{2}-\d{2}$/.test(typed);
 
 interface NumberAndBookProps {
   number: string;
@@ -38,6 +31,7 @@ function NumberAndBook({ number, onNumber, book, onBook, books }: NumberAndBookP
   return (
     <>
       <Field
+        name="number"
         label="Engine number"
         value={number}
         onChange={onNumber}
@@ -54,6 +48,7 @@ function NumberAndBook({ number, onNumber, book, onBook, books }: NumberAndBookP
 }
 
 interface EngineProps {
+  trouble: Trouble | null;
   unit: Schemas["UnitLine"];
   books: Schemas["BookChoice"][];
   free: Engine[];
@@ -64,7 +59,16 @@ interface EngineProps {
 }
 
 /** An engine put on a unit: one the shop has, or a new one. */
-export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave }: EngineProps) {
+export function EngineForm({
+  trouble,
+  unit,
+  books,
+  free,
+  isBusy,
+  onNew,
+  onMount,
+  onLeave,
+}: EngineProps) {
   const [which, setWhich] = useState("new");
   const [position, setPosition] = useState("main");
   const [number, setNumber] = useState("");
@@ -76,7 +80,8 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
   const read = figure(reading);
   const isWhole =
     position.trim() && (!isNew || (number.trim() && book && (!reading.trim() || read !== null)));
-  function onPress() {
+  function onSubmit() {
+    if (isBusy || !isWhole) return;
     if (!isNew) return onMount(Number(which), { unit_id: unit.id, position: position.trim() });
     return onNew({
       number: number.trim(),
@@ -101,55 +106,60 @@ export function EngineForm({ unit, books, free, isBusy, onNew, onMount, onLeave 
   return (
     <Sheet>
       <h2>An engine for {unit.name}</h2>
-      {free.length > 0 && (
-        <Select
-          label="Which"
-          value={which}
-          onChange={setWhich}
-          options={[
-            { value: "new", label: "a new one" },
-            ...free.map((e) => ({ value: String(e.id), label: `${e.number}, ${e.book}` })),
-          ]}
+      <ServerForm trouble={trouble} onSubmit={() => void onSubmit()}>
+        {free.length > 0 && (
+          <Select
+            label="Which"
+            value={which}
+            onChange={setWhich}
+            options={[
+              { value: "new", label: "a new one" },
+              ...free.map((e) => ({ value: String(e.id), label: `${e.number}, ${e.book}` })),
+            ]}
+          />
+        )}
+        <Field
+          name="position"
+          label="Where on the unit"
+          value={position}
+          onChange={setPosition}
+          hint="main, port, starboard … What stands there now is taken off."
         />
-      )}
-      <Field
-        label="Where on the unit"
-        value={position}
-        onChange={setPosition}
-        hint="main, port, starboard … What stands there now is taken off."
-      />
-      {isNew && (
-        <>
-          <NumberAndBook
-            number={number}
-            onNumber={setNumber}
-            book={book}
-            onBook={setBook}
-            books={books}
-          />
-          <Choice label="Its meter counts" value={meter} onChange={setMeter} options={METERS} />
-          <Field
-            label={meter === "h" ? "Hours it shows" : "Kilometres it shows"}
-            value={reading}
-            onChange={setReading}
-            inputMode="decimal"
-            wrong={wrongFigure(reading, 0)}
-            hint="leave empty when nobody has read it"
-          />
-          <Field label="Read on" type="date" value={day} onChange={setDay} />
-        </>
-      )}
-      <Line>
-        <Button look="main" isDisabled={isBusy || !isWhole} onPress={() => void onPress()}>
-          Mount it
-        </Button>
-        <Button onPress={onLeave}>Leave it</Button>
-      </Line>
+        {isNew && (
+          <>
+            <NumberAndBook
+              number={number}
+              onNumber={setNumber}
+              book={book}
+              onBook={setBook}
+              books={books}
+            />
+            <Choice label="Its meter counts" value={meter} onChange={setMeter} options={METERS} />
+            <Field
+              name="reading"
+              label={meter === "h" ? "Hours it shows" : "Kilometres it shows"}
+              value={reading}
+              onChange={setReading}
+              inputMode="decimal"
+              wrong={wrongFigure(reading, 0)}
+              hint="leave empty when nobody has read it"
+            />
+            <Day name="read_on" label="Read on" value={day} onChange={setDay} />
+          </>
+        )}
+        <Line>
+          <Button look="main" type="submit" isDisabled={isBusy || !isWhole}>
+            Mount it
+          </Button>
+          <Button onPress={onLeave}>Leave it</Button>
+        </Line>
+      </ServerForm>
     </Sheet>
   );
 }
 
 interface MountProps {
+  trouble: Trouble | null;
   engine: Engine;
   units: Schemas["UnitLine"][];
   books: Schemas["BookChoice"][];
@@ -162,46 +172,50 @@ interface MountProps {
 
 /** An engine moved to another unit or place, taken off, or told of anew. */
 export function MountForm(props: MountProps) {
+  const { trouble } = props;
+  const isOfNumber = trouble?.detail.field === "number";
   return (
     <>
+      {!isOfNumber && <TroubleNote trouble={trouble} />}
       {!props.engine.is_retired && <Move {...props} />}
-      <Tell {...props} />
+      <Tell {...props} trouble={isOfNumber ? trouble : null} />
     </>
   );
 }
 
 /** The engine's number and book, where they were entered wrong; and its retirement. */
-function Tell({ engine, books, isBusy, onChange, onLeave }: MountProps) {
+function Tell({ trouble, engine, books, isBusy, onChange, onLeave }: MountProps) {
   const [number, setNumber] = useState(engine.number);
   const [book, setBook] = useState(String(engine.book_id));
   const [isRetired, setRetired] = useState(engine.is_retired);
   const others = books.filter((b) => b.name !== engine.book);
+  function onSubmit() {
+    if (isBusy || !number.trim()) return;
+    void onChange({ number: number.trim(), book_id: Number(book), is_retired: isRetired });
+  }
   return (
     <Sheet>
       <h2>{engine.number} itself</h2>
-      <NumberAndBook
-        number={number}
-        onNumber={setNumber}
-        book={book}
-        onBook={setBook}
-        books={[{ id: engine.book_id, name: engine.book }, ...others]}
-      />
-      {engine.unit_id === null && (
-        <Check isSelected={isRetired} onChange={setRetired}>
-          Retired: it is mounted no more
-        </Check>
-      )}
-      <Line>
-        <Button
-          isDisabled={isBusy || !number.trim()}
-          onPress={() =>
-            void onChange({ number: number.trim(), book_id: Number(book), is_retired: isRetired })
-          }
-        >
-          Keep it so
-        </Button>
-        {engine.is_retired && <Button onPress={onLeave}>Leave it</Button>}
-      </Line>
+      <ServerForm trouble={trouble} onSubmit={onSubmit}>
+        <NumberAndBook
+          number={number}
+          onNumber={setNumber}
+          book={book}
+          onBook={setBook}
+          books={[{ id: engine.book_id, name: engine.book }, ...others]}
+        />
+        {engine.unit_id === null && (
+          <Check isSelected={isRetired} onChange={setRetired}>
+            Retired: it is mounted no more
+          </Check>
+        )}
+        <Line>
+          <Button type="submit" isDisabled={isBusy || !number.trim()}>
+            Keep it so
+          </Button>
+          {engine.is_retired && <Button onPress={onLeave}>Leave it</Button>}
+        </Line>
+      </ServerForm>
     </Sheet>
   );
 }
@@ -286,7 +300,7 @@ export function MeterForm({ trouble, engine, isBusy, onRead, onStrike, onLeave }
           wrong={wrongFigure(typed, 0)}
           autoFocus
         />
-        <Field label="Read on" type="date" value={day} onChange={setDay} />
+        <Day name="read_on" label="Read on" value={day} onChange={setDay} />
         {engine.reading !== null && (
           <Check isSelected={isNew} onChange={setNew}>
             The meter was replaced: it began with this

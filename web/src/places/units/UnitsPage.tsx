@@ -187,10 +187,13 @@ export function UnitsPage() {
           )}
         </Sheet>
         <Aside ref={aside}>
-          {open?.what !== "meter" && <TroubleNote trouble={trouble} />}
+          {(!open || open.what === "list" || open.what === "places") && (
+            <TroubleNote trouble={trouble} />
+          )}
           {open?.what === "unit" && (
             <UnitForm
               key={open.unit?.id ?? 0}
+              trouble={trouble}
               unit={open.unit}
               places={places}
               isBusy={isBusy}
@@ -201,6 +204,7 @@ export function UnitsPage() {
           {open?.what === "engine" && (
             <EngineForm
               key={open.unit.id}
+              trouble={trouble}
               unit={open.unit}
               books={books}
               free={free}
@@ -213,6 +217,7 @@ export function UnitsPage() {
           {open?.what === "mount" && (
             <MountForm
               key={open.engine.id}
+              trouble={trouble}
               engine={open.engine}
               units={units.data.units.filter((u) => !u.is_retired)}
               isBusy={isBusy}

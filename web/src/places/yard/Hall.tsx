@@ -103,47 +103,41 @@ export function Hall({ places, jobs, units }: Props) {
   const standing = (name: string) =>
     jobs.filter((j) => j.place === name).map((j) => <Standing key={j.id} job={j} />);
   return (
-    <>
-      <Row aria-label="Bays">
-        {places
-          .filter((p) => p.is_bay)
-          .map((p) => {
-            const here = standing(p.name);
-            const idle = units.filter((u) => u.place === p.name && !u.open_job);
-            return (
-              <Bay key={p.name} $isFree={!here.length}>
-                <Place>{p.name}</Place>
-                {here}
-                {!here.length && (
-                  <Free>
-                    {idle.length
-                      ? `no job; ${idle.map((u) => u.name).join(", ")} stands here`
-                      : "free"}
-                  </Free>
-                )}
-              </Bay>
-            );
-          })}
-      </Row>
-      {(others.length > 0 || homeless.length > 0) && (
-        <Row aria-label="Other places with work in them">
-          {others.map((p) => (
-            <Ground key={p.name}>
+    <Row aria-label="Bays, and other places with work in them">
+      {places
+        .filter((p) => p.is_bay)
+        .map((p) => {
+          const here = standing(p.name);
+          const idle = units.filter((u) => u.place === p.name && !u.open_job);
+          return (
+            <Bay key={p.name} $isFree={!here.length}>
               <Place>{p.name}</Place>
-              {standing(p.name)}
-            </Ground>
+              {here}
+              {!here.length && (
+                <Free>
+                  {idle.length
+                    ? `no job; ${idle.map((u) => u.name).join(", ")} stands here`
+                    : "free"}
+                </Free>
+              )}
+            </Bay>
+          );
+        })}
+      {others.map((p) => (
+        <Ground key={p.name}>
+          <Place>{p.name}</Place>
+          {standing(p.name)}
+        </Ground>
+      ))}
+      {homeless.length > 0 && (
+        <Ground>
+          <Place>Place not known</Place>
+          {homeless.map((j) => (
+            <Standing key={j.id} job={j} />
           ))}
-          {homeless.length > 0 && (
-            <Ground>
-              <Place>Place not known</Place>
-              {homeless.map((j) => (
-                <Standing key={j.id} job={j} />
-              ))}
-            </Ground>
-          )}
-        </Row>
+        </Ground>
       )}
-    </>
+    </Row>
   );
 }
 
@@ -164,7 +158,7 @@ function Standing({ job: j }: { job: Job }) {
       <Act to={`/jobs/${j.id}/${j.stage}${step}`} aria-label={`${j.unit}: ${j.press}`}>
         {j.press} →
       </Act>
-      {j.next_action !== j.press && <Soft>{j.next_action}</Soft>}
+      {!j.step && <Soft>{j.next_action}</Soft>}
     </Stand>
   );
 }

@@ -5,6 +5,7 @@ import { useChange, useJob } from "../../api/queries";
 import { Beside, Button, Choice, Field } from "../../kit/controls";
 import { useAttention } from "../../kit/arrival";
 import { useDraft } from "../../kit/draft";
+import { Keypad } from "../../kit/Keypad";
 import { ServerForm } from "../../kit/form";
 import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
 import { clock, offered } from "../../kit/words";
@@ -192,6 +193,7 @@ function Ask({
         inputMode={asked.stage ? undefined : "numeric"}
         hint={asked.hint}
       />
+      <Keypad label={asked.ask} value={isEscaped ? "" : value} onChange={onChange} />
       {escape && (
         <Beside
           aria-pressed={isEscaped}
