@@ -12,6 +12,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 from tests.support.cluster import ROOT
 
+LOOKS = ROOT / "tests" / "browser" / "looks.js"
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
@@ -126,17 +127,21 @@ class Person:
         script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
         return self.driver.execute_async_script(script, path)
 
-    def violations(self, theme: str = "daylight") -> list[str]:
+    def violations(self, theme: str = "daylight", *, is_bench: bool = False) -> list[str]:
         """What axe finds wrong with the page as it stands, a line each. Under the lamp only the
-        colours are other: the rest was looked at by daylight.
+        colours are other: the rest was looked at by daylight. The bench is read at arm's length:
+        its words stand out more.
         """
         self.driver.execute_script(AXE.read_text(encoding="utf-8"))
         script = """
-            const [theme, done] = arguments;
-            const only = theme === 'lamp' ? { runOnly: ['color-contrast'] } : {};
+            const [theme, isBench, done] = arguments;
+            const colours = ['color-contrast', ...(isBench ? ['color-contrast-enhanced'] : [])];
+            const only = theme === 'lamp' ? { runOnly: colours } : {
+                rules: { 'color-contrast-enhanced': { enabled: isBench } },
+            };
             axe.run(document, { iframes: false, ...only }).then((r) => done(r.violations));
         """
-        found = self.driver.execute_async_script(script, theme)
+        found = self.driver.execute_async_script(script, theme, is_bench)
         return [
             f"{v['id']}: {n['html'][:160]} {n['any'][0]['message'] if n['any'] else ''}"
             for v in found
@@ -151,20 +156,10 @@ class Person:
             )
         )
 
-    def small_texts(self) -> list[str]:
-        """Words of the page, pictures left out, that are too small to read at arm's length."""
-        script = """
-            const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
-            const small = [];
-            for (let text = walk.nextNode(); text; text = walk.nextNode()) {
-                const at = text.parentElement;
-                const isSeen = text.textContent.trim() && at.offsetParent && !at.closest('svg');
-                const size = parseFloat(getComputedStyle(at).fontSize);
-                if (isSeen && size < 13) small.push(`${size}px ${text.textContent.trim()}`);
-            }
-            return small;
-        """
-        return list(self.driver.execute_script(script))
+    def looks(self, about: str, *wanted: Any) -> list[str]:
+        """What one of the looks at the page (``looks.js``) finds wrong with it, a line each."""
+        script = f"{LOOKS.read_text(encoding='utf-8')}; return {about}(...arguments)"
+        return list(self.driver.execute_script(script, *wanted))
 
     def console_errors(self) -> list[str]:
         """Errors of the page's own code; an answer the server refused is not one."""

@@ -65,6 +65,19 @@ def link_ends(person: Person, chain: str) -> str:
     )
 
 
+@pytest.mark.parametrize("size", [(1280, 800), (800, 1280)])
+def test_no_drawing_is_crowded_or_cut_off(person: Person, size: tuple[int, int]) -> None:
+    resize(person.driver, *size)
+    wrong = {}
+    for book in person.fetches("/api/books")["books"]:
+        person.driver.get(f"{person.address}/books/{book['id']}/face")
+        person.sees("Marks agree again")
+        names = person.driver.find_elements(By.CSS_SELECTOR, "[data-labels] text")
+        assert names, f"{book['name']}: no wheel has its name"
+        wrong[book["name"]] = person.looks("crowdedDrives") + person.looks("smallTexts")
+    assert {name: found for name, found in wrong.items() if found} == {}
+
+
 VIEWS = [
     ("", "Worked out from the book"),
     ("/face", "Marks agree again"),

@@ -59,11 +59,15 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
         browser.get(f"{product.address}/jobs/{jobs[tag]}/{where}")
         person.sees(words)
         person.until(lambda _: "Fetching" not in person.text())
-        found[f"{stage} {tag}"] = person.violations(theme)
+        found[f"{stage} {tag}"] = [
+            *person.violations(theme, is_bench=stage == "bench"),
+            *person.looks("faintBorders", 3.0),
+        ]
         if theme == "daylight":
-            assert person.small_texts() == [], stage
+            assert person.looks("smallTargets", 48) == [], stage
             for width, height in SIZES:
                 resize(browser, width, height)
+                assert person.looks("smallTexts") == [], f"{stage} at {width}"
                 assert not person.overflows(), f"{stage} scrolls sideways at {width}"
             resize(browser, 1280, 800)
     assert {view: faults for view, faults in found.items() if faults} == {}
@@ -94,7 +98,7 @@ def test_no_place_of_a_lead_has_an_accessibility_fault(
         browser.get(f"{product.address}/{place}")
         person.sees(words)
         person.until(lambda _: "Fetching" not in person.text())
-        found[place] = person.violations(theme)
+        found[place] = [*person.violations(theme), *person.looks("faintBorders", 3.0)]
         for width, height in ((800, 1280), (1280, 800)):
             resize(browser, width, height)
             assert not person.overflows(), f"{place} scrolls sideways at {width}"

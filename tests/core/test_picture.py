@@ -63,6 +63,24 @@ def test_every_part_is_drawn_inside_its_planes_box(name: str) -> None:
         for wheel in (w for w in picture.wheels if w.plane == plane.id):
             assert left <= wheel.x - wheel.radius
             assert wheel.y + wheel.radius <= low + height
+        for x, y in plane.outline:
+            assert left <= x <= left + width
+            assert low <= y <= low + height
+
+
+def test_a_worn_liner_is_drawn_thinner_and_its_rail_stays(book: EngineBook) -> None:
+    worn = drive_picture(book, Faults(liner_wear_mm={"guide_b": 2.0}))
+    new, old = (
+        next(f for f in picture.faces if f.part == "guide_b")
+        for picture in (drive_picture(book), worn)
+    )
+    assert new.liner_mm == book.guides["guide_b"].liner_mm
+    assert old.liner_mm == pytest.approx(new.liner_mm - 2.0)
+    centre = book.guides["guide_b"].centre_mm
+    for a, b in zip(new.forward, old.forward, strict=False):
+        assert math.dist(centre, a) == pytest.approx(math.dist(centre, b)), "the rail stays"
+    away = [math.dist(centre, f.liner[len(f.liner) // 2]) for f in (new, old)]
+    assert away[0] - away[1] == pytest.approx(1.0), "its middle lies half of that further in"
 
 
 @every_book

@@ -1,5 +1,6 @@
 """What a person is shown on the way: ladder, part states, next action."""
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -13,8 +14,8 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.job.progress import STAGES, JobFacts, Step, next_action
 from flaneur.core.job.states import part_states
 from flaneur.core.picture.ladder import Ladder, LadderRow, make_ladder
-from flaneur.core.picture.ladder_svg import ladder_svg
-from flaneur.core.picture.theme import PAPER
+from flaneur.core.picture.ladder_svg import ladder_drawings, ladder_svg
+from flaneur.core.picture.theme import PAPER, SCREEN
 from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
@@ -112,6 +113,61 @@ def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: Engi
     assert "1 tooth" in picture
     assert "&lt;cam &amp; co&gt;" in picture
     assert "<cam" not in picture
+
+
+@pytest.mark.parametrize(
+    ("pairs", "finding"),
+    [
+        ([], ""),
+        ([("cam_a_ex", 2.0, PARKED)], "Every cam read so far (1) stands within 3.5° of the book."),
+        (
+            [("cam_a_ex", 6.3, PARKED)],
+            "Exhaust cam, bank A (1-3-5) stands 6.3° late: more than 3.5°, less than a tooth.",
+        ),
+        (
+            [("cam_a_ex", 6.3, PARKED), ("cam_b_in", -23.4, PARKED)],
+            "Intake cam, bank B (2-4-6) stands 23.4° early: as much as 1 tooth and 6.3° more.",
+        ),
+        (
+            [("cam_a_in", -10.0, PhaserState())],
+            "Not settled: the phaser of the intake cam, bank A (1-3-5) may stand anywhere.",
+        ),
+    ],
+)
+def test_the_ladder_says_what_it_comes_to(
+    book: EngineBook, pairs: list[tuple[str, float, PhaserState]], finding: str
+) -> None:
+    read = [("before", cam(name, deg, state)) for name, deg, state in pairs]
+    assert make_ladder(book, read, {}).finding == finding
+
+
+def test_the_ladder_is_drawn_for_every_width_with_letters_of_the_same_size(
+    book: EngineBook,
+) -> None:
+    ladder = make_ladder(book, [("before", cam("cam_a_ex", 7.0))], {})
+    drawn = ladder_drawings(ladder, SCREEN)
+    assert ladder_drawings(make_ladder(book, [], {}), SCREEN) == []
+    sizes = [set(re.findall(r'font-size="([\d.]+)"', d.svg)) for d in drawn]
+    assert all(found == sizes[0] for found in sizes)
+    assert min(float(size) for size in sizes[0]) >= 13
+    for d in drawn:
+        assert f'viewBox="0 0 {d.least_px:g} ' in d.svg
+        right = [float(x) for x in re.findall(r'x="([\d.]+)"', d.svg)]
+        assert max(right) <= d.least_px, "nothing past its edge"
+        assert 'stroke="var(--' in d.svg
+
+
+def test_a_figures_way_to_its_limit_is_a_bar_that_grows_towards_a_notch(book: EngineBook) -> None:
+    def bar(deg: float) -> tuple[float, str]:
+        svg = ladder_svg(make_ladder(book, [("before", cam("cam_a_ex", deg))], {}), PAPER)
+        found = re.search(r'width="([\d.]+)" height="6" fill="(#\w+)"', svg)
+        assert found
+        return float(found[1]), found[2]
+
+    half, at, far = bar(1.75), bar(3.5), bar(35.0)
+    assert half[0] == pytest.approx(at[0] / 2, abs=0.1)
+    assert at[0] < far[0]
+    assert (half[1], far[1]) == (PAPER.steel_light, PAPER.red)
 
 
 def test_a_part_without_reading_is_unknown_not_safe(book: EngineBook) -> None:

@@ -38,6 +38,7 @@ export function TouchMap(props: Props) {
   return (
     <PlotFrame
       label="Touch map"
+      isLive
       height={HEIGHT}
       x={[0, 720]}
       y={[-span, span]}

@@ -19,7 +19,7 @@ WIDE = 720.0
 """The least width at which names stand beside their row; drawn narrower they stand above it."""
 
 
-SCREEN_PX = (340.0, 500.0, WIDE)
+SCREEN_PX = (280.0, 400.0, 560.0, WIDE)
 
 
 class LadderDrawing(BaseModel):

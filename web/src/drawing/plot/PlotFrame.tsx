@@ -9,6 +9,8 @@ export const LETTER_PX = 13.5;
 
 const Ground = styled.div<{ $moves: boolean }>`
   min-width: 0;
+  /* As wide as its place, never as its picture was before. */
+  contain: inline-size;
   outline-offset: 2px;
   user-select: none;
   touch-action: ${({ $moves }) => ($moves ? "none" : "auto")};
@@ -36,6 +38,8 @@ interface Props {
   bottom?: number;
   xTicks: readonly Tick[] | ((x: Scale) => readonly Tick[]);
   yTicks?: readonly Tick[];
+  /** Something in it can be pressed or moved: it is no mere picture. */
+  isLive?: boolean;
   /** Lines from the ticks across the picture. */
   isRuled?: boolean;
   /** Where the picture can be moved and stretched along x. */
@@ -67,6 +71,7 @@ export function PlotFrame({
   xTicks,
   yTicks = [],
   isRuled = true,
+  isLive,
   stretch,
   onKey,
   onPoint,
@@ -90,7 +95,9 @@ export function PlotFrame({
           width={width}
           height={height}
           fontSize={LETTER_PX}
-          {...(stretch ? { "aria-hidden": true } : { role: "img", "aria-label": label })}
+          {...(stretch
+            ? { "aria-hidden": true }
+            : { role: isLive ? "group" : "img", "aria-label": label })}
         >
           {yTicks.map((t) => (
             <g key={t.at}>
