@@ -4,7 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from selenium.webdriver import Chrome
+from selenium.webdriver import Chrome, Keys
 from selenium.webdriver.common.by import By
 from tests.browser.conftest import Product
 from tests.browser.person import Person
@@ -57,7 +57,10 @@ def test_a_file_asks_is_swapped_back_and_looked_at_closely(
     person.press(f"C{person.fetches(f'/api/jobs/{job}/readings')['captures'][-1]['id']}")
     person.sees("± 0.")
     person.chooses("Look at it", "Along time")
-    person.sees("Press on the traces to set the cursor")
+    person.sees("Press on the strips to set the cursor")
+    slide = browser.find_elements(By.CSS_SELECTOR, "input[type=range]")[-1]
+    slide.send_keys(Keys.ARROW_LEFT * 3)
+    person.sees("0.3° earlier: it came that much late")
     person.press("Next edge")
     person.sees("edge 1 of")
     person.press("Measure")

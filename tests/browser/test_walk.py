@@ -146,7 +146,7 @@ def sign(person: Person, product: Product, job: int) -> None:
     person.press("Read the report")
     person.sees("Waits for a lead")
     person.press("Sign out")
-    person.sees("Is it the chain, the guide or the phaser?")
+    person.sees("Password")
     person.signs_in("sunna")
     person.driver.get(f"{product.address}/jobs/{job}/handover")
     person.types("Left over", "Water pump at the next service.")

@@ -5057,8 +5057,8 @@ export interface components {
         /**
          * CamDetail
          * @description Everything one capture says of a cam; crank degrees, late positive. ``half_90`` is half of
-         *     the 90 % interval; ``settling_deg`` the fitted course at ``cycle_s``; ``over_time`` and
-         *     ``half_order`` say it in words.
+         *     the 90 % interval; ``settling_deg`` the fitted course at ``cycle_s``; ``over_time``,
+         *     ``edges_said`` and ``half_order`` say it in words.
          */
         CamDetail: {
             /** Cam */
@@ -5091,6 +5091,8 @@ export interface components {
             over_time: string;
             /** Half Order */
             half_order: string | null;
+            /** Edges Said */
+            edges_said: string;
             /** Is Inverted */
             is_inverted: boolean;
         };

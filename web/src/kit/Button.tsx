@@ -37,8 +37,10 @@ const Base = styled(AriaButton)<{ $look: Look }>`
     box-shadow: inset 0 0 0 1.5px currentColor;
   }
   &[data-disabled] {
-    opacity: 0.55;
     cursor: default;
+    border: 1.5px dashed var(--edge);
+    background: transparent;
+    color: var(--soft);
   }
 `;
 

@@ -152,7 +152,8 @@ const Pick = styled(RadioButton)<{ $big?: boolean }>`
     outline: 3px solid var(--blue);
   }
   &[data-disabled] {
-    opacity: 0.55;
+    border-style: dashed;
+    color: var(--soft);
     cursor: default;
   }
 `;
@@ -219,7 +220,8 @@ const Tick = styled(CheckboxButton)`
     color: var(--on-enamel);
   }
   &[data-disabled] {
-    opacity: 0.55;
+    border-style: dashed;
+    color: var(--soft);
     cursor: default;
   }
   &[data-focus-visible] {

@@ -1,7 +1,9 @@
 """The words of what one capture shows of a cam over time, and of the crank wheel."""
 
+from collections.abc import Sequence
+
 from flaneur.core.gauss import Z90
-from flaneur.core.signals.camreading import CamCorrelation
+from flaneur.core.signals.camreading import CamCorrelation, EdgeReading
 from flaneur.core.signals.kept import KeptFingerprint
 from flaneur.core.signals.trend import HalfOrder
 
@@ -33,6 +35,31 @@ def half_order_words(found: HalfOrder) -> str:
         f"with its peak at {found.peak_deg:.0f}°: the wheel may run out"
         if is_clear
         else "(nothing to speak of)"
+    )
+
+
+def edges_words(edges: Sequence[EdgeReading]) -> str:
+    """Whether the edges of a cam wheel agree: then what is off is the cam, else the wheel."""
+    missing = [e for e in edges if e.deviation_deg is None]
+    off = [e for e in edges if e.is_off and e.deviation_deg is not None]
+    if missing:
+        return f"Never came: {_named(missing)}. The wheel, its sensor or its wiring."
+    if off:
+        most = max(abs(e.deviation_deg or 0.0) for e in off)
+        return (
+            f"Apart from the others by up to {most:.2f}°: {_named(off)}. That is the wheel, or a "
+            "sensor that runs away with the speed; the cam as a whole moves all of them."
+        )
+    most = max((abs(e.deviation_deg or 0.0) for e in edges), default=0.0)
+    return (
+        f"All {len(edges)} edges agree within {most:.2f}°: whatever this cam is off by is the cam "
+        "or its drive, not a tooth of its wheel."
+    )
+
+
+def _named(edges: Sequence[EdgeReading]) -> str:
+    return ", ".join(
+        f"the {'rising' if e.rising else 'falling'} edge at {e.expected_deg:.0f}°" for e in edges
     )
 
 

@@ -222,7 +222,8 @@ function Closed({
     <div>
       {record.seen.map((s) => (
         <Told key={s.ask} $size={20}>
-          {s.ok ? "✓" : "■"} <strong>{s.said}</strong> <Soft as="span">{s.words}</Soft>
+          {s.ok ? "✓" : "■"} <strong>{s.said}</strong>{" "}
+          {s.words !== s.said && <Soft as="span">{s.words}</Soft>}
         </Told>
       ))}
       {record.departure && <StopNote title="Left as it is, not right">{record.departure}</StopNote>}

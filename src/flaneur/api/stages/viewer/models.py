@@ -29,8 +29,8 @@ class Traces(Out):
 
 class CamDetail(Out):
     """Everything one capture says of a cam; crank degrees, late positive. ``half_90`` is half of
-    the 90 % interval; ``settling_deg`` the fitted course at ``cycle_s``; ``over_time`` and
-    ``half_order`` say it in words.
+    the 90 % interval; ``settling_deg`` the fitted course at ``cycle_s``; ``over_time``,
+    ``edges_said`` and ``half_order`` say it in words.
     """
 
     cam: str
@@ -48,6 +48,7 @@ class CamDetail(Out):
     settling_deg: list[float]
     over_time: str
     half_order: str | None
+    edges_said: str
     is_inverted: bool
 
 

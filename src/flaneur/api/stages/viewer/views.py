@@ -31,7 +31,12 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError
 from flaneur.core.gauss import Z90
 from flaneur.core.signals.camreading import CamCorrelation
-from flaneur.core.signals.wording import fingerprint_words, half_order_words, over_time_words
+from flaneur.core.signals.wording import (
+    edges_words,
+    fingerprint_words,
+    half_order_words,
+    over_time_words,
+)
 from flaneur.formats.captures import to_parquet, write_csv, write_wav
 from flaneur.formats.correlations import correlation_csv, correlation_json
 from flaneur.jobs import looking
@@ -99,10 +104,11 @@ def _cam_out(book: EngineBook, cam: CamCorrelation) -> CamDetail:
         settling_deg=[cam.settling.at_deg(t) for t in cam.cycle_s] if cam.settling else [],
         over_time=over_time_words(cam),
         half_order=half_order_words(cam.half_order) if cam.half_order else None,
+        edges_said=edges_words(cam.edges),
     )
 
 
-_MADE = {"name", "short", "half_90", "settling_deg", "over_time", "half_order"}
+_MADE = {"name", "short", "half_90", "settling_deg", "over_time", "half_order", "edges_said"}
 _OF_CAM = [k for k in CamDetail.model_fields if k not in _MADE]
 
 

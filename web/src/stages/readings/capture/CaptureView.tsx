@@ -97,7 +97,7 @@ const Take = styled.a`
 const Edge = styled.div<{ $isOff: boolean }>`
   min-width: 74px;
   padding: 4px 8px;
-  border-left: 4px solid ${({ $isOff }) => ($isOff ? "var(--red)" : "var(--enamel)")};
+  border-left: ${({ $isOff }) => ($isOff ? "8px solid var(--red)" : "2px solid var(--line)")};
 `;
 
 function Folded({ id, capture }: { id: number; capture: number }) {
@@ -128,6 +128,7 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
       {data.cams.map((cam) => (
         <div key={cam.cam}>
           <strong>{cam.name}</strong>
+          <p>{cam.edges_said}</p>
           <Line $align="stretch">
             {cam.edges.map((e) => (
               <Edge key={e.expected_deg} $isOff={e.is_off}>
@@ -137,11 +138,6 @@ function Edges({ data }: { data: Schemas["CaptureDetail"] }) {
                 <Said $size={18} $tone={e.is_off ? "stop" : "ink"}>
                   {e.deviation_deg === null ? "missing" : signed(e.deviation_deg)}
                 </Said>
-                {e.is_off && (
-                  <Told $size={15} $tone="stop">
-                    ■ apart
-                  </Told>
-                )}
               </Edge>
             ))}
           </Line>
