@@ -141,17 +141,3 @@ def test_the_look_through_typescript_finds_what_it_should(code: str) -> None:
 @pytest.mark.parametrize("code", ['state === "open"', 'key.startsWith("draft")', 'a.split("/")'])
 def test_codes_are_left_alone(code: str) -> None:
     assert not list(in_typescript(code))
-
-
-def test_edges_that_agree_are_the_cam_and_one_apart_is_the_wheel() -> None:
-    def edge(at: float, off: float | None, is_off: bool = False) -> EdgeReading:
-        return EdgeReading(at, rising=True, deviation_deg=off, stderr_deg=0.01, is_off=is_off)
-
-    sound = [edge(10, 0.05), edge(130, -0.08)]
-    assert edges_words(sound).startswith("All 2 edges agree within 0.08°")
-    assert "the rising edge at 250°. That is the wheel" in edges_words(
-        [*sound, edge(250, 1.4, is_off=True)]
-    )
-    assert edges_words([*sound, edge(370, None, is_off=True)]).startswith(
-        "Never came: the rising edge at 370°."
-    )

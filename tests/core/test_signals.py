@@ -9,11 +9,13 @@ from flaneur.core.book.schema import EngineBook, GapWheel
 from flaneur.core.errors import CaptureError
 from flaneur.core.faults.model import Faults
 from flaneur.core.picture.fold import fold
+from flaneur.core.signals.camreading import EdgeReading
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.crank import decode_crank
 from flaneur.core.signals.edges import find_edges
 from flaneur.core.signals.robust import huber_mean
+from flaneur.core.signals.wording import edges_words
 from flaneur.simulation.motion import Conditions, Motion, motion_for
 from flaneur.simulation.synthesis import synthesise, true_deviation_deg
 
@@ -299,3 +301,17 @@ def test_folded_traces_show_the_edge_where_it_came(
     assert trace.low_v[int(rise) + 5] > 4.0
     assert len(traces["crank"].expected_deg) == 2 * 58
     assert trace.expected_deg == [e for vane in book.cam_wheel("cam_a_in").vanes_deg for e in vane]
+
+
+def test_edges_that_agree_are_the_cam_and_one_apart_is_the_wheel() -> None:
+    def edge(at: float, off: float | None, is_off: bool = False) -> EdgeReading:
+        return EdgeReading(at, rising=True, deviation_deg=off, stderr_deg=0.01, is_off=is_off)
+
+    sound = [edge(10, 0.05), edge(130, -0.08)]
+    assert edges_words(sound).startswith("All 2 edges agree within 0.08°")
+    assert "the rising edge at 250°. That is the wheel" in edges_words(
+        [*sound, edge(250, 1.4, is_off=True)]
+    )
+    assert edges_words([*sound, edge(370, None, is_off=True)]).startswith(
+        "Never came: the rising edge at 370°."
+    )

@@ -11,7 +11,7 @@ import { Select } from "../../../kit/Select";
 import { clock, late } from "../../../kit/words";
 import { OverTime } from "./OverTime";
 import { TimeView } from "./TimeView";
-import { Said, Tiles, Told } from "../../../kit/text";
+import { Said, Tiles } from "../../../kit/text";
 
 const VIEWS = [
   { value: "folded", label: "Folded" },
