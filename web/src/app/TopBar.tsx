@@ -35,6 +35,12 @@ const Name = styled(Link)`
   text-decoration: none;
   padding-right: 18px;
   min-height: 48px;
+  @media (max-width: 480px) {
+    & > span {
+      position: absolute;
+      clip-path: inset(50%);
+    }
+  }
   @media (max-width: 1000px) {
     margin-right: auto;
   }
@@ -100,7 +106,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
     <Bar>
       <Name to="/">
         <Mark />
-        Flaneur
+        <span>Flaneur</span>
       </Name>
       <Middle>{children}</Middle>
       {me.data?.name && !me.data.is_password_due && (

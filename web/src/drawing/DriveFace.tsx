@@ -23,8 +23,10 @@ const States = styled.ul`
   display: grid;
   gap: 4px;
 `;
-const Frame = styled.div<{ $tall: string }>`
-  height: ${({ $tall }) => $tall};
+const Frame = styled.div<{ $most: string; $shape: string }>`
+  aspect-ratio: ${({ $shape }) => $shape};
+  max-height: ${({ $most }) => $most};
+  width: 100%;
 `;
 
 interface Props {
@@ -59,13 +61,13 @@ export function DriveFace({ face, states, about, isLarge }: Props) {
     sign: LOOK[s.state].mark,
     colour: LOOK[s.state].color,
   }));
-  const tall = isLarge
+  const most = isLarge
     ? `calc((100vh - 190px) / ${face.planes.length})`
     : `${face.planes.length > 1 ? 190 : 300}px`;
   return (
     <div>
       {face.planes.map((p) => (
-        <Frame key={p.id} $tall={tall}>
+        <Frame key={p.id} $most={most} $shape={`${p.box[2]} / ${p.box[3]}`}>
           <TurningDrive
             picture={face}
             lobes={[]}

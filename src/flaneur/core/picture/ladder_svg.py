@@ -14,6 +14,7 @@ from flaneur.core.wording import late_words
 
 TEETH = (-1, 1, 2, 3)
 GAUGE_PX = 96.0
+LETTER_PX = 7.4  # of a letter of 13.5 px, about
 Scale = Callable[[float], float]
 WIDE = 720.0
 """The least width at which names stand beside their row; drawn narrower they stand above it."""
@@ -54,7 +55,7 @@ def layout_of(width: float) -> Layout:
     """Names and figures beside the scale where there is room, else above it."""
     if width >= WIDE:
         return Layout(width, left=150, right=160, row=78, middle=38, said=38)
-    return Layout(width, left=14, right=14, row=112, middle=76, said=24)
+    return Layout(width, left=14, right=14, row=116, middle=84, said=24)
 
 
 def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE, family: str = "inherit") -> str:
@@ -81,7 +82,7 @@ def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE, family: str =
         f'height="{bottom - lay.top:g}" fill="{look.enamel_tint}"/>',
         _line(at(0), lay.top - 4, at(0), bottom, look.enamel, 2),
         _text(at(0), lay.top - 10, f"book ± {tolerance:g}°", 15, look.enamel, "middle", bold=True),
-        *_scale(ladder, at, bottom + 17, look),
+        *_scale(ladder, at, bottom + 17, width, look),
     ]
     for i, row in enumerate(ladder.rows):
         parts += _row(row, ladder, lay, lay.top + lay.row * i, at, look)
@@ -119,13 +120,14 @@ def _text(
     )
 
 
-def _scale(ladder: Ladder, at: Scale, y: float, look: Palette) -> list[str]:
+def _scale(ladder: Ladder, at: Scale, y: float, width: float, look: Palette) -> list[str]:
     span = ladder.high_deg - ladder.low_deg
     step = 20 if span > 60 else 10 if span > 24 else 5
     first, last = math.ceil(ladder.low_deg / step), math.floor(ladder.high_deg / step)
     return [
         _text(at(n * step), y, late_words(n * step, 0) if n else "0", 13.5, look.soft, "middle")
         for n in range(first, last + 1)
+        if LETTER_PX * 5 < at(n * step) < width - LETTER_PX * 4
     ]
 
 
@@ -156,10 +158,11 @@ def _row(
             _line(x, middle - 12, x, middle + 12, look.enamel, 3, ' stroke-dasharray="3 3"')
         )
     said = _said(row, top + lay.said, ladder.tolerance_deg, lay.width, look)
-    return parts + _rungs(row, middle, at, look) + said
+    edge = lay.width if lay.left < 100 else lay.width - lay.right + 20
+    return parts + _rungs(row, middle, edge, at, look) + said
 
 
-def _rungs(row: LadderRow, middle: float, at: Scale, look: Palette) -> list[str]:
+def _rungs(row: LadderRow, middle: float, right: float, at: Scale, look: Palette) -> list[str]:
     """Older readings as ghosts; the newest of each phase with its interval; the worst ringed."""
     shown, last = row.shown, row.last
     parts = [
@@ -171,7 +174,7 @@ def _rungs(row: LadderRow, middle: float, at: Scale, look: Palette) -> list[str]
     for rung in shown:
         y = middle + _aside(rung, shown)
         is_ringed = row.is_worst and rung is last
-        parts += _mark(rung, y, at, look, row.role != "exhaust", is_ringed)
+        parts += _mark(rung, y, right, at, look, row.role != "exhaust", is_ringed)
     if row.is_worst and last is not None:
         y = middle + _aside(last, shown)
         parts.append(
@@ -189,7 +192,13 @@ def _aside(rung: Rung, shown: list[Rung]) -> float:
 
 
 def _mark(
-    rung: Rung, y: float, at: Scale, look: Palette, is_solid: bool, is_ringed: bool
+    rung: Rung,
+    y: float,
+    right: float,
+    at: Scale,
+    look: Palette,
+    is_solid: bool,
+    is_ringed: bool,
 ) -> list[str]:
     x, fill = at(rung.at_deg), look.blue if is_solid else look.sheet
     parts = [
@@ -198,12 +207,11 @@ def _mark(
         f'<path d="M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z" fill="{fill}" stroke="{look.blue}" '
         'stroke-width="2.5"/>',
     ]
-    after = "after " if rung.phase == Phase.AFTER else ""
-    return [
-        *parts,
-        _text(x + (21 if is_ringed else 11), y - 6, f"{after}R{rung.reading}", 13.5, look.blue),
-        "</g>",
-    ]
+    words = f"{'after ' if rung.phase == Phase.AFTER else ''}R{rung.reading}"
+    aside = 21 if is_ringed else 11
+    is_room = x + aside + LETTER_PX * len(words) < right
+    put, anchor = (x + aside, "start") if is_room else (x - aside, "end")
+    return [*parts, _text(put, y - 6, words, 13.5, look.blue, anchor), "</g>"]
 
 
 def _said(row: LadderRow, y: float, tolerance: float, right: float, look: Palette) -> list[str]:

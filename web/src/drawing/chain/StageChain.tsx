@@ -26,6 +26,9 @@ const Ground = styled.nav`
   flex: 0 1 ${LINK * 7 + 44}px;
   min-width: 0;
   align-self: center;
+  display: grid;
+  align-items: center;
+  min-height: 48px;
   line-height: 0;
   & > svg {
     width: 100%;

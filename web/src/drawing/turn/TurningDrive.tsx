@@ -43,6 +43,9 @@ const Picture = styled.svg`
   }
 `;
 
+/** Narrower, names would only lie on what they name. */
+const LEAST_LABELLED_PX = 420;
+
 interface Props {
   picture: Schemas["DrivePicture"];
   lobes: Schemas["Lobe"][];
@@ -201,7 +204,9 @@ export function TurningDrive({
             )
           );
         })}
-        {hasLabels && look && <Labels drawing={drawing} wheels={wheels} {...look} />}
+        {hasLabels && look && look.seen.width / look.perPx > LEAST_LABELLED_PX && (
+          <Labels drawing={drawing} wheels={wheels} {...look} />
+        )}
         {badges && look && <Badges drawing={drawing} badges={badges} perPx={look.perPx} />}
         {counted && <CountedLinks drawing={drawing} counted={counted} perPx={look?.perPx ?? 1} />}
       </g>
