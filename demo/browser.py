@@ -47,6 +47,11 @@ def chromium(width: int = 1280, height: int = 800, traces: str = "") -> webdrive
 def resize(driver: webdriver.Chrome, width: int, height: int) -> None:
     metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
     driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+    # The page hears of it with the next frame and draws what depends on it with the one after.
+    driver.execute_async_script(
+        "const done = arguments[0]; const frame = requestAnimationFrame;"
+        "frame(() => frame(() => frame(() => done())))"
+    )
 
 
 def picture(driver: webdriver.Chrome, path: Path) -> None:

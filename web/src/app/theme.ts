@@ -6,6 +6,8 @@ const variables = (palette: Record<string, string>) =>
     .map(([name, value]) => `--${name}: ${value};`)
     .join(" ");
 const { type, target } = tokens;
+/** What is printed is daylight on white, whichever theme the screen has. */
+export const PAPER = variables({ ...tokens.daylight, ground: "#FFFFFF", sheet: "#FFFFFF" });
 
 /**
  * Colours from the bench, worked out for sun and gloves and for a dark bay with warm low light; the

@@ -4,8 +4,8 @@ import type { ReactNode } from "react";
 const steel = { fill: "var(--enamel-tint)", stroke: "var(--enamel)", strokeWidth: 2 };
 const line = { fill: "none", stroke: "var(--ink)", strokeWidth: 2 };
 const measured = { fill: "none", stroke: "var(--blue)", strokeWidth: 2.5 };
-const soft = { fontSize: 13, fill: "var(--soft)" };
-const bold = { fontSize: 14, fontWeight: 700, fill: "var(--blue)" };
+const soft = { fontSize: 15, fill: "var(--soft)" };
+const bold = { fontSize: 15.5, fontWeight: 700, fill: "var(--blue)" };
 
 function Arrow({
   x1,

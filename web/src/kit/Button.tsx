@@ -30,8 +30,8 @@ const Base = styled(AriaButton)<{ $look: Look }>`
   ${({ $look }) =>
     $look === "stop" &&
     css`
-      border-color: var(--red);
-      color: var(--red);
+      border: 2px solid var(--red);
+      color: var(--ink);
     `}
   &[data-hovered] {
     box-shadow: inset 0 0 0 1.5px currentColor;

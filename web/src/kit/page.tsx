@@ -69,13 +69,17 @@ const Care = styled(Stop)`
   background: var(--ochre-tint);
 `;
 const Tag = styled.strong`
-  color: var(--red);
+  & > :first-child {
+    color: var(--red);
+  }
   display: inline-flex;
   gap: 8px;
   align-items: center;
 `;
 const CareTag = styled(Tag)`
-  color: var(--ochre);
+  & > :first-child {
+    color: var(--ochre);
+  }
 `;
 
 /** A red-lead notice: something stands in the way. */

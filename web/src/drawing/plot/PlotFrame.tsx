@@ -11,6 +11,7 @@ const Ground = styled.div<{ $moves: boolean }>`
   min-width: 0;
   /* As wide as its place, never as its picture was before. */
   contain: inline-size;
+  overflow: hidden;
   outline-offset: 2px;
   user-select: none;
   touch-action: ${({ $moves }) => ($moves ? "none" : "auto")};

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { useBookId } from "./bookId";
+import { PAPER } from "../../app/theme";
 import styled from "styled-components";
 import { bookQuery, faceQuery } from "../../api/bookQueries";
 import { Turn } from "../../drawing/turn/turn";
@@ -9,8 +10,6 @@ import { Button } from "../../kit/controls";
 import { Stack, StageHead, Waiting } from "../../kit/page";
 
 const Page = styled.article`
-  background: #fff;
-  color: #000;
   border: 1px solid var(--line);
   padding: 22px;
   display: grid;
@@ -18,24 +17,15 @@ const Page = styled.article`
   max-width: 1000px;
   font-size: var(--note);
   line-height: 1.35;
-  --sheet: #fff;
-  --ink: #000;
-  --soft: #333;
-  --line: #999;
-  --enamel: #2f5d50;
-  --enamel-tint: #e4ece8;
-  --ground: #fff;
-  --blue: #1f4fa3;
-  --ochre: #7a4f00;
-  --red: #a61f18;
-  --pen: #f2c230;
-  --on-pen: #000;
+  ${PAPER}
+  background: var(--sheet);
+  color: var(--ink);
   h1 {
     font-size: 22px;
   }
   h2 {
     font-size: var(--note);
-    border-bottom: 1px solid #000;
+    border-bottom: 1px solid var(--ink);
   }
   ul {
     margin: 0;

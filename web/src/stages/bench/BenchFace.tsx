@@ -7,7 +7,7 @@ import { DriveFace } from "../../drawing/DriveFace";
 import { Soft } from "../../kit/page";
 import { StepChain } from "./StepChain";
 
-const Run = styled.div`
+const Run = styled.section`
   display: flex;
   align-items: center;
   gap: 18px;
@@ -45,7 +45,7 @@ export function BenchRun({ job }: { job: Schemas["JobOut"] }) {
   if (!bench.data?.is_started) return null;
   const pins = bench.data.pins_in;
   return (
-    <Run>
+    <Run aria-label="Steps of the bench">
       <strong>{job.unit.name}</strong>
       <StepChain steps={steps} records={done} shown={shown?.ref} />
       <Soft>
