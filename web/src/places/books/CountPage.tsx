@@ -24,8 +24,6 @@ import { Select } from "../../kit/Select";
 import { Told } from "../../kit/text";
 
 const Stage = styled.div`
-  background: var(--sheet);
-  border: 1px solid var(--line);
   height: calc(100vh - 160px);
   min-height: 430px;
 `;

@@ -25,25 +25,17 @@ const Ground = styled.div<{ $wide: boolean }>`
   }
 `;
 const Stage = styled.div<{ $wide: boolean }>`
-  position: relative;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  height: ${({ $wide }) => ($wide ? "calc(100vh - 236px)" : "calc(100vh - 280px)")};
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  height: calc(100vh - ${({ $wide }) => ($wide ? 236 : 342)}px);
   min-height: 430px;
   @media (max-width: 1000px) {
     height: 62vh;
   }
 `;
 const Said = styled.div`
-  position: absolute;
-  left: 0;
-  bottom: 0;
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-width: 1px 1px 0 0;
-  padding: 3px 10px;
+  padding: 4px 0;
   font-size: var(--note);
-  max-width: 100%;
 `;
 const Side = styled.div`
   display: grid;
