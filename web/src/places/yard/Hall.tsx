@@ -116,7 +116,7 @@ export function Hall({ places, jobs, units }: Props) {
               {!here.length && (
                 <Free>
                   {idle.length
-                    ? `no job; ${idle.map((u) => u.name).join(", ")} stands here`
+                    ? `no job; ${idle.map((u) => u.name).join(", ")} ${idle.length === 1 ? "stands" : "stand"} here`
                     : "free"}
                 </Free>
               )}
