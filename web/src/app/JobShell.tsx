@@ -181,7 +181,7 @@ export function JobShell() {
   const { pathname } = useLocation();
   const here = pathname.split("/")[3] ?? "";
   const isSmall = useSmall();
-  const [isFolded, onFold] = useFold(here === "bench" || here === "engine");
+  const [isFolded, onFold] = useFold(["bench", "engine", "plan"].includes(here));
   const folded = isFolded && !isSmall;
 
   async function onUndo() {

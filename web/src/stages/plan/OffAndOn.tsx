@@ -8,16 +8,16 @@ const Steps = styled.ol`
   margin: 0;
   padding: 0;
   display: grid;
-  gap: 3px;
+  border-left: 4px solid var(--enamel);
 `;
 const Step = styled.li<{ $kind: string }>`
   display: flex;
   justify-content: space-between;
   gap: 8px;
-  padding: 5px 9px;
-  border: 1px solid var(--line);
+  padding: 5px 4px 5px 12px;
+  border-bottom: 1px solid var(--line);
   font-size: var(--note);
-  ${({ $kind }) => $kind === "op" && "border-style: dashed; color: var(--soft);"}
+  ${({ $kind }) => $kind === "op" && "color: var(--soft);"}
   ${({ $kind }) => $kind === "torque" && "margin-left: 18px;"}
 `;
 

@@ -76,7 +76,7 @@ export function Plan() {
       </StageHead>
       <TroubleNote trouble={trouble} />
       {chosen && <Totals plan={chosen} />}
-      <Columns $of="minmax(0, 1fr) minmax(0, 2fr)">
+      <Columns $of="250px minmax(0, 1fr)">
         <Sheet>
           <Schools
             measured={data.measured}
