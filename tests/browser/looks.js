@@ -1,7 +1,8 @@
 // Looks at the page as it is drawn; each answers with what is wrong, a line each.
 
 const seen = (el) => el.getClientRects().length > 0 && getComputedStyle(el).visibility !== "hidden";
-const named = (el) => (el.getAttribute("aria-label") || el.textContent || el.tagName).trim().slice(0, 60);
+const named = (el) =>
+  (el.getAttribute("aria-label") || el.textContent || el.tagName).trim().slice(0, 60);
 
 /** Words too small to read at arm's length, those of pictures as large as they are drawn. */
 function smallTexts() {
@@ -49,7 +50,8 @@ function ground(el) {
 
 /** Fields and choices whose border does not stand out from the ground round them. */
 function faintBorders(least) {
-  const all = "input:not([type=file]):not([type=hidden]), select, textarea, label:has([type=radio])";
+  const all =
+    "input:not([type=file]):not([type=hidden]), select, textarea, label:has([type=radio])";
   return [...document.querySelectorAll(all)].filter(seen).flatMap((el) => {
     const look = getComputedStyle(el);
     const box = el.getBoundingClientRect();
@@ -77,7 +79,9 @@ function crowdedDrives() {
         box.top < frame.top - 1 ||
         box.bottom > frame.bottom + 1
       )
-        wrong.push(`cut off: ${el.dataset.chain ?? el.dataset.bend ?? el.dataset.spin ?? el.textContent}`);
+        wrong.push(
+          `cut off: ${el.dataset.chain ?? el.dataset.bend ?? el.dataset.spin ?? el.textContent}`,
+        );
     words.forEach((one, i) => {
       for (const other of words.slice(i + 1))
         if (!apart(one.box, other.box)) wrong.push(`${one.says} over ${other.says}`);

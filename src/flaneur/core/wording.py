@@ -27,10 +27,15 @@ def within(name: str) -> str:
 
 def late_words(deg: float, digits: int = 1) -> str:
     """A deviation as the trade says it: so many degrees late or early; nought is neither."""
+    return " ".join(word for word in late_parts(deg, digits) if word)
+
+
+def late_parts(deg: float, digits: int = 1) -> tuple[str, str]:
+    """The size of a deviation and its way, for who sets them apart; nought has no way."""
     size = f"{abs(deg):.{digits}f}"
     if float(size) == 0:
-        return f"{size}°"
-    return f"{size}° {'late' if deg > 0 else 'early'}"
+        return f"{size}°", ""
+    return f"{size}°", "late" if deg > 0 else "early"
 
 
 def teeth_words(teeth: int) -> str:

@@ -17,7 +17,7 @@ const Bar = styled.svg`
   height: 14px;
 `;
 /** Where the limit's tick stands in every gauge. */
-const NOTCH = 0.7;
+const NOTCH = 0.78;
 const at = (share: number) => Math.min(100, Math.max(0, share * NOTCH * 100));
 
 interface Props {

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.ladder import Ladder, LadderRow, Rung
 from flaneur.core.picture.theme import Palette
-from flaneur.core.wording import late_words
+from flaneur.core.wording import late_parts, late_words
 
 TEETH = (-1, 1, 2, 3)
 GAUGE_PX = 96.0
@@ -48,14 +48,15 @@ class Layout:
     row: float
     middle: float  # of a row's line, from its top
     said: float  # of a row's figure, from its top
+    is_beside: bool  # names and figures beside the scale, not above it
     top: float = 30.0
 
 
 def layout_of(width: float) -> Layout:
     """Names and figures beside the scale where there is room, else above it."""
     if width >= WIDE:
-        return Layout(width, left=150, right=160, row=78, middle=38, said=38)
-    return Layout(width, left=14, right=14, row=116, middle=84, said=24)
+        return Layout(width, left=150, right=160, row=78, middle=38, said=38, is_beside=True)
+    return Layout(width, left=14, right=14, row=116, middle=84, said=24, is_beside=False)
 
 
 def ladder_svg(ladder: Ladder, look: Palette, width: float = WIDE, family: str = "inherit") -> str:
@@ -136,7 +137,7 @@ def _row(
 ) -> list[str]:
     middle = top + lay.middle
     dashes = ' stroke-dasharray="9 5"' if row.is_second_bank else ""
-    named = top + (lay.said - 2 if lay.left > 100 else 24)
+    named = top + lay.said - (2 if lay.is_beside else 0)
     parts = [
         _line(0, top, lay.width, top, look.line, 1),
         _text(0, named, row.title, 17, look.ink, bold=True),
@@ -158,7 +159,7 @@ def _row(
             _line(x, middle - 12, x, middle + 12, look.enamel, 3, ' stroke-dasharray="3 3"')
         )
     said = _said(row, top + lay.said, ladder.tolerance_deg, lay.width, look)
-    edge = lay.width if lay.left < 100 else lay.width - lay.right + 20
+    edge = lay.width - lay.right + 20 if lay.is_beside else lay.width
     return parts + _rungs(row, middle, edge, at, look) + said
 
 
@@ -226,11 +227,11 @@ def _said(row: LadderRow, y: float, tolerance: float, right: float, look: Palett
             _text(right, y + 30, row.note, 13.5, look.soft, "end"),
         ]
     colour = look.red if last.is_out else look.blue
-    size, unit = late_words(last.at_deg).partition(" ")[::2]
+    size, way = late_parts(last.at_deg)
     return [
         f'<text x="{right:.1f}" y="{y:.1f}" text-anchor="end" fill="{colour}" font-size="27" '
         f'font-weight="700">{escape(size)}<tspan font-size="17" font-weight="400"> '
-        f"{escape(unit)}</tspan></text>",
+        f"{way}</tspan></text>",
         gauge_svg(right - GAUGE_PX, y + 7, abs(last.at_deg) / tolerance, last.is_out, look),
         _text(right, y + 32, row.note, 13.5, look.soft, "end"),
     ]

@@ -114,11 +114,6 @@ export function notches(mouth: number[], tip: number[], notch: number, half: num
   }).join("");
 }
 
-/** The radius of the largest wheel on a shaft, which alone carries its label. */
-export function most(wheels: Wheel[], shaft: string): number {
-  return Math.max(...wheels.filter((w) => w.shaft === shaft).map((w) => w.radius));
-}
-
 /** A line that has gone over from `a` to `b` by `share`. */
 export function between(a: number[][], b: number[][], share: number): string {
   return through(

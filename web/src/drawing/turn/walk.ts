@@ -46,24 +46,4 @@ export function pins(walk: Walk, count: number, first: number, at: Float64Array)
   }
 }
 
-/** The same path as an outline for a still picture. */
-export function outline(pieces: Piece[]): string {
-  const points: string[] = [];
-  for (const p of pieces) {
-    if (p.line) {
-      const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = p.line;
-      points.push(`${tenth(x0)} ${tenth(y0)}`, `${tenth(x1)} ${tenth(y1)}`);
-    }
-    if (p.arc) {
-      const [cx = 0, cy = 0, r = 0, from = 0, to = 0] = p.arc;
-      const steps = Math.max(2, Math.ceil(Math.abs(to - from) / 0.12));
-      for (let k = 0; k <= steps; k++) {
-        const a = from + ((to - from) * k) / steps;
-        points.push(`${tenth(cx + r * Math.cos(a))} ${tenth(cy + r * Math.sin(a))}`);
-      }
-    }
-  }
-  return `M${points.join("L")}Z`;
-}
-
 export const tenth = (v: number) => Math.round(v * 10) / 10;

@@ -26,6 +26,8 @@ const Figure = styled.div`
 `;
 const SETTLE_MS = 90;
 const SLIDE_DEG = 60;
+const KEYS_SAID =
+  "Strips along the crank's turns; arrows move and stretch, n and b go between edges, m measures";
 
 /**
  * The capture along the crank's turns, down to the single sample: each channel a strip over the
@@ -108,7 +110,7 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
           leftOut={detail.left_out}
           channel={channel}
           slidDeg={slid}
-          label="Strips along the crank's turns; arrows move and stretch, n and b go between edges, m measures"
+          label={KEYS_SAID}
           onPoint={(at) => setCursor(Math.min(Math.max(at, 0), capture.seconds))}
           onKey={onKey}
         />
@@ -163,7 +165,8 @@ export function TimeView({ id, detail }: { id: number; detail: Schemas["CaptureD
 /** What sliding a strip back onto the comb says of its cam. */
 function slidWords(deg: number): string {
   if (deg === 0) return "as it came";
-  return `${Math.abs(deg).toFixed(1)}° ${deg < 0 ? "earlier: it came that much late" : "later: it came that much early"}`;
+  const way = deg < 0 ? "earlier: it came that much late" : "later: it came that much early";
+  return `${Math.abs(deg).toFixed(1)}° ${way}`;
 }
 
 /** Where the cursor stands: crank angle, time, speed; and how far from the mark. */
