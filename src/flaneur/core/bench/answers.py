@@ -86,10 +86,12 @@ def _judge(asked: Asked, typed: str) -> Seen:
         return _chosen(asked, typed)
     if asked.kind in STAGES:
         return _applied(asked, typed)
-    value = parse_quantity(typed, "length", asked.unit or "mm").value
+    unit = asked.unit or "mm"
+    value = parse_quantity(typed, "angle" if unit == "deg" else "length", unit).value
     low, high = asked.low, asked.high
     ok = (low is None or value >= low) and (high is None or value <= high)
-    words = f"{value:g} mm, expected {range_words(low, high, 'mm')}"
+    shown = "°" if unit == "deg" else "mm"
+    words = f"{value:g} {shown}, expected {range_words(low, high, shown)}"
     return Seen(kind=asked.kind, ask=asked.ask, typed=typed, ok=ok, words=words)
 
 

@@ -7,6 +7,7 @@ from pydantic import ValidationError
 
 from flaneur.core.book.references import reference_faults
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.templates.expand import expand
 from flaneur.core.errors import BookError, Fault
 
 LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
@@ -25,6 +26,9 @@ def parse_book(text: str) -> EngineBook:
     if not isinstance(raw, dict):
         wanted = "a mapping that starts with format: flaneur-book/1"
         raise BookError.of([Fault("file", f"read {type(raw).__name__}", wanted)])
+    raw, lacking = expand(raw)
+    if lacking:
+        raise BookError.of(lacking)
     try:
         book = EngineBook.model_validate(raw)
     except ValidationError as error:

@@ -57,6 +57,15 @@ class Mark(BookModel):
     meets: str | None = Field(
         default=None, description="What it stands against; needed for a timing mark."
     )
+    carried_by: list[Id] = Field(
+        default_factory=list,
+        description="Components that must be on to read it, such as the pulley that carries it and "
+        "the cover with its pointer.",
+    )
+    behind: list[Id] | None = Field(
+        default=None,
+        description="Covers that hide it; not given: those over the chain of its wheel.",
+    )
     miss_before_deg: AtLeastZero = 1.0
     miss_after_deg: AtLeastZero = 2.0
     purpose: str | None = Field(
@@ -72,6 +81,9 @@ class CheckPosition(BookModel):
     cams: list[Id] = Field(min_length=1)
     tool: Id | None = None
     text: str
+    ask: str | None = Field(
+        default=None, description="The same as a question that is answered while turning by hand."
+    )
 
 
 class Tool(BookModel):

@@ -205,7 +205,7 @@ def _component_faults(book: EngineBook) -> Iterator[Fault]:
                 parts,
                 "chain, guide, arm, tensioner, phaser, sprocket or gear",
             )
-        for field in ("covered_by", "renew_with", "fit_after"):
+        for field in ("covered_by", "comes_with", "renew_with", "fit_after", "remove_after"):
             for other in getattr(component, field):
                 yield from _missing(f"{path}.{field}", other, book.components, "component")
         for fastener in component.fasteners:
@@ -218,8 +218,9 @@ def _operation_faults(book: EngineBook) -> Iterator[Fault]:
     for key, operation in book.operations.items():
         path = f"operations.{key}"
         yield from _task_faults(book, path, operation)
-        for component in operation.needed_for:
-            yield from _missing(f"{path}.needed_for", component, book.components, "component")
+        for field in ("needed_for", "and_for"):
+            for component in getattr(operation, field):
+                yield from _missing(f"{path}.{field}", component, book.components, "component")
         for field in ("before", "after"):
             for reference in getattr(operation, field):
                 try:

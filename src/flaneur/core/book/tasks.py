@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from flaneur.core.book.base import BookModel, Finite, Id, Positive
+from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id, Positive
 
 
 class Stage(BookModel):
@@ -16,9 +16,17 @@ class Stage(BookModel):
 
 
 class Fastener(BookModel):
-    """Fasteners of one kind with their torque program."""
+    """Fasteners of one kind with their torque program.
+
+    ``thread`` such as M8; ``lengths_mm`` of the shank, the short ones first, ``holes`` says which
+    belongs where when they differ.
+    """
 
     name: str
+    thread: str | None = Field(default=None, pattern=r"^M[1-9][0-9]?(x[0-9.]+)?$")
+    lengths_mm: list[Positive] = Field(default_factory=list[float])
+    surface: Literal["dry", "oiled", "threadlocker"] | None = None
+    holes: str | None = None
     count: int = Field(ge=1, le=60)
     one_use: bool = False
     price: float = Field(default=0, ge=0, description="Price of one, where it is one-use.")
@@ -33,8 +41,12 @@ class Observe(BookModel):
 
     kind: Literal["count", "mark", "word", "measure"]
     ask: str
+    code: Id | None = Field(default=None, description="What is observed, whatever its words are.")
     expected: int | None = None
     choices: list[str] = Field(default_factory=list)
+    codes: list[Id] = Field(
+        default_factory=list, description="One for each of the choices, or none at all."
+    )
     right: list[str] = Field(default_factory=list)
     contact: str | None = Field(
         default=None, description="chain/sprocket whose tooth this mark shows."
@@ -47,14 +59,77 @@ class Observe(BookModel):
     )
 
 
-class Task(BookModel):
-    """Something done at the bench: taking a part off, putting it on, or an operation of its own."""
+class Effects(BookModel):
+    """What a task does to the state of the engine; everything else leaves it as it is.
 
+    Components that come off and go on say so by being taken off and fitted; here stands what turns,
+    what is held, which chains hang slack, and what is put into the engine or owed to it.
+    """
+
+    crank_to_deg: float | None = Field(
+        default=None, ge=0, lt=720, description="Turned forwards until it stands here."
+    )
+    crank_by_deg: Finite | None = Field(
+        default=None, description="Rolled by so much, backwards below nought."
+    )
+    full_turns: int = Field(default=0, ge=0, description="Whole crank turns, forwards.")
+    turned_by: Id | None = Field(
+        default=None, description="Component the crank is turned by; none: at the crank itself."
+    )
+    reads: list[Id] = Field(default_factory=list, description="Marks that must be seen for it.")
+    checks: list[str] = Field(default_factory=list, description="Check positions it reads.")
+    locks_crank: bool = False
+    frees_crank: bool = False
+    holds: list[Id] = Field(default_factory=list, description="Cams it holds fast.")
+    by: Id | None = Field(default=None, description="Tool they are held with.")
+    lets_go: list[Id] = Field(default_factory=list)
+    followers_out: dict[Id, list[int]] = Field(default_factory=dict)
+    followers_in: dict[Id, list[int]] = Field(default_factory=dict)
+    phasers_locked: list[Id] = Field(
+        default_factory=list, description="Phasers felt to be locked in park."
+    )
+    works: list[Id] = Field(
+        default_factory=list, description="Cams that may slip while a bolt of theirs is worked."
+    )
+    frees_taper: list[Id] = Field(
+        default_factory=list, description="Cams whose taper grips nothing until it is torqued."
+    )
+    slackens: list[Id] = Field(default_factory=list, description="Chains left without tension.")
+    tightens: list[Id] = Field(default_factory=list)
+    chains_off: list[Id] = Field(default_factory=list)
+    chains_on: list[Id] = Field(default_factory=list)
+    puts_in: dict[Id, int] = Field(
+        default_factory=dict, description="Tools, pins and wedges put into the engine."
+    )
+    takes_out: dict[Id, int] = Field(default_factory=dict)
+    under: list[Id] = Field(
+        default_factory=list, description="Covers that must not close over what is put in."
+    )
+    owes: list[Id] = Field(
+        default_factory=list, description="What must be undone again before the engine turns."
+    )
+    pays: list[Id] = Field(default_factory=list)
+
+
+class Task(BookModel):
+    """Something done at the bench: taking a part off, putting it on, or an operation of its own.
+
+    ``waiting_minutes`` pass by themselves: nobody need stand by. ``maker_touches`` is the maker's
+    own word that valves touch in this step, for an order that cannot be had otherwise.
+    """
+
+    template: Id | None = None
     text: str
     looks_right: str
     remedy: str
     minutes: Positive
     spread_minutes: Positive = 2.0
+    waiting_minutes: AtLeastZero = 0.0
+    supplies: list[str] = Field(
+        default_factory=list[str], description="Gaskets, washers, sealant and fluids it takes."
+    )
+    effects: Effects = Effects()
+    maker_touches: str | None = None
     two_person: bool = False
     tools: list[str] = Field(default_factory=list)
     cautions: list[Id] = Field(default_factory=list)
@@ -68,6 +143,7 @@ class Component(BookModel):
     """A part that comes off and goes on, or is renewed."""
 
     name: str
+    kind: str | None = Field(default=None, description="Its kind among the templates.")
     part: str | None = Field(
         default=None, description="What it is in the drive: chain, guide, arm, tensioner, phaser."
     )
@@ -75,12 +151,19 @@ class Component(BookModel):
     renewable: bool = True
     one_use: bool = Field(default=False, description="Renewed whenever it comes off.")
     covered_by: list[Id] = Field(default_factory=list)
+    comes_with: list[Id] = Field(
+        default_factory=list,
+        description="Parts that come off with it in any order, since it cannot be lifted alone.",
+    )
     fasteners: list[Id] = Field(default_factory=list)
     renew_with: list[Id] = Field(
         default_factory=list, description="Parts the book renews together with this one."
     )
     fit_after: list[Id] = Field(
         default_factory=list, description="Inner parts that go on before this one."
+    )
+    remove_after: list[Id] = Field(
+        default_factory=list, description="Parts that come off before this one."
     )
     remove: Task
     fit: Task
@@ -93,6 +176,12 @@ class Operation(Task):
     phase: Literal["prepare", "remove", "fit", "close"]
     needed_for: list[Id] = Field(
         default_factory=list, description="Components; empty means always."
+    )
+    and_for: list[Id] = Field(
+        default_factory=list, description="And at least one of these; empty asks for none of them."
+    )
+    only_new: bool = Field(
+        default=False, description="Only when one of those it is needed for is renewed."
     )
     before: list[str] = Field(
         default_factory=list, description="step references such as remove:cover or op:pin"

@@ -101,7 +101,9 @@ class Loosening:
         met = self._met(swings, places, crank_deg)
         back = on = (0.0, self.running)
         if self.running is None:
-            back, on = (self._range(places, swings, crank_deg, sign) for sign in (-1.0, 1.0))
+            back, on = (
+                self.reach(places, groups_of(swings), crank_deg, sign) for sign in (-1.0, 1.0)
+            )
         return Loosened(crank_deg, swings, met, 0.0 - back[0], on[0], (back[1], on[1]))
 
     def _check(self, chains: tuple[str, ...], crank_deg: float, held: Held) -> None:
@@ -131,25 +133,32 @@ class Loosening:
         early, late = (0.0, 0.0) if self.parked else self.contacts.travel_deg(cam)
         return low - self.unsure_deg - late, high + self.unsure_deg - early
 
-    def _rooms(
-        self, places: dict[str, tuple[float, float]], swings: list[Swing], low: Floats, high: Floats
+    def rooms(
+        self,
+        places: dict[str, tuple[float, float]],
+        tied: dict[str, int],
+        low: Floats,
+        high: Floats,
+        held: Held | None = None,
     ) -> list[Room]:
-        """Room of everything a free cam has to do with, over stretches of the crank; unknown is no
-        room.
+        """Room of everything a cam in ``places`` has to do with, over stretches of the crank;
+        unknown is no room. ``tied`` numbers the group that a cam moves with; valves whose followers
+        are out stay shut.
         """
-        unsure = self.contacts.crank_unsure_deg
-        together = {cam: i for i, swing in enumerate(swings) for cam in swing.cams}
+        unsure, out = self.contacts.crank_unsure_deg, held or Held()
         found: list[Room] = []
         for row in self.contacts.rows:
             cam = row.group.cam
-            if cam in places:
+            if cam in places and not out.is_out(row):
                 reach = row.most_reach_mm(*(np.array([end]) for end in places[cam]))
                 room = row.least_gap_mm(low - unsure, high + unsure) - reach
                 found.append(Room(row.name, frozenset({cam}), room))
         for pair in self.pairs:
             cams = (pair.intake.group.cam, pair.exhaust.group.cam)
-            if together.get(cams[0], -1) == together.get(cams[1], -1):
+            if tied.get(cams[0], -1) == tied.get(cams[1], -1):
                 continue  # both driven or tied to each other: as in running
+            if out.is_out(pair.intake) or out.is_out(pair.exhaust):
+                continue
             room = np.full(low.shape, -np.inf)
             if pair.is_known:
                 intake, exhaust = (self._cam_stretch(cam, places, low, high) for cam in cams)
@@ -162,32 +171,43 @@ class Loosening:
     ) -> list[list[Tight]]:
         """What each swing may meet with the crank standing, the tightest first."""
         here, kept = np.array([crank_deg]), self.contacts.reserve_mm
-        rooms = sorted(self._rooms(places, swings, here, here), key=lambda r: r.least_mm[0])
+        rooms = sorted(
+            self.rooms(places, groups_of(swings), here, here), key=lambda r: r.least_mm[0]
+        )
         near = [room for room in rooms if room.least_mm[0] < kept]
         return [
-            [_tight(r.what, float(r.least_mm[0]), 0.0) for r in near if r.cams & set(swing.cams)]
+            [tight(r.what, float(r.least_mm[0]), 0.0) for r in near if r.cams & set(swing.cams)]
             for swing in swings
         ]
 
-    def _range(
+    def reach(
         self,
         places: dict[str, tuple[float, float]],
-        swings: list[Swing],
+        tied: dict[str, int],
         crank_deg: float,
         sign: float,
+        held: Held | None = None,
     ) -> tuple[float, Tight | None]:
-        """How far the crank may turn one way, whole degrees, and what ends it."""
+        """How far the crank may turn one way with cams anywhere in their places, whole degrees, and
+        what ends it.
+        """
         turn = np.arange(0.0, MOST_DEG)
         ends = np.stack([crank_deg + sign * turn, crank_deg + sign * (turn + 1.0)])
         end, limit = MOST_DEG, None
-        for room in self._rooms(places, swings, ends.min(axis=0), ends.max(axis=0)):
+        for room in self.rooms(places, tied, ends.min(axis=0), ends.max(axis=0), held):
             hit = np.flatnonzero(room.least_mm < self.contacts.reserve_mm)
             if hit.size and turn[hit[0]] < end:
                 end = float(turn[hit[0]])
-                limit = _tight(room.what, float(room.least_mm[hit[0]]), sign * end)
+                limit = tight(room.what, float(room.least_mm[hit[0]]), sign * end)
         return end, limit
 
 
-def _tight(what: str, room: float, turn: float) -> Tight:
+def groups_of(swings: list[Swing]) -> dict[str, int]:
+    """The number of the group that each cam set free moves with."""
+    return {cam: i for i, swing in enumerate(swings) for cam in swing.cams}
+
+
+def tight(what: str, room: float, turn: float) -> Tight:
+    """What stands in the way; an infinite want of room is an unknown one."""
     known = None if np.isinf(room) else round(room, 2)
     return Tight(what=what, room_mm=known, turn_deg=turn)

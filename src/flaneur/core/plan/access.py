@@ -10,8 +10,8 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
     """Smallest set of components that contains ``scope`` and is closed under the book's rules, in
     book order.
 
-    Rules: what covers a part comes off with it; what the book renews together goes together; a
-    one-use part is renewed when anything it is covered by comes off. Raises PlanError for a
+    Rules: what covers a part comes off with it; what the book renews together goes together; what
+    cannot be lifted alone brings along what comes with it; a one-use part is renewed when anything it is covered by comes off. Raises PlanError for a
     component the book does not know.
     """
     wanted = list(scope)
@@ -30,7 +30,8 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
         if component in found:
             continue
         found.add(component)
-        open_list += book.components[component].covered_by + book.components[component].renew_with
+        known = book.components[component]
+        open_list += known.covered_by + known.renew_with + known.comes_with
         open_list += [
             k for k, c in book.components.items() if c.one_use and component in c.covered_by
         ]

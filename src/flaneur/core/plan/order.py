@@ -8,7 +8,7 @@ import networkx as nx
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import PlanError
 from flaneur.core.keys import StepRef, Verb
-from flaneur.core.plan.access import closed_set
+from flaneur.core.plan.access import closed_set, renewed_set
 
 PHASES = ("prepare", "remove", "fit", "close")
 ALL_OFF, ALL_ON = "all off", "all on"  # nodes that no step is: what comes before and after
@@ -27,6 +27,7 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
     covered; inner before outer (``fit_after``); everything off before anything goes on; an
     operation's own before and after.
     """
+    scope = list(scope)
     removed = closed_set(book, scope)
     inside = set(removed)
     graph: nx.DiGraph[str] = nx.DiGraph()
@@ -37,8 +38,11 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
         if component.fasteners:
             graph.add_node(_ref(Verb.TORQUE, key), phase="fit")
             graph.add_edge(_ref(Verb.FIT, key), _ref(Verb.TORQUE, key))
+    renewed = set(renewed_set(book, scope))
     for key, operation in book.operations.items():
-        if removed and (not operation.needed_for or inside & set(operation.needed_for)):
+        wanted = renewed if operation.only_new else inside
+        is_needed = not operation.needed_for or wanted & set(operation.needed_for)
+        if removed and is_needed and (not operation.and_for or inside & set(operation.and_for)):
             graph.add_node(_ref(Verb.OPERATION, key), phase=operation.phase)
     for key in removed:
         component = book.components[key]
@@ -48,7 +52,10 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
             graph.add_edge(last, _ref(Verb.FIT, cover))
         for inner in component.fit_after:
             if inner in inside:
-                graph.add_edge(_ref(Verb.FIT, inner), _ref(Verb.FIT, key))
+                graph.add_edge(_on(book, inner), _ref(Verb.FIT, key))
+        for outer in component.remove_after:
+            if outer in inside:
+                graph.add_edge(_ref(Verb.REMOVE, outer), _ref(Verb.REMOVE, key))
     for key, operation in book.operations.items():
         node = _ref(Verb.OPERATION, key)
         if node in graph:
@@ -56,6 +63,15 @@ def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
             graph.add_edges_from((earlier, node) for earlier in operation.after if earlier in graph)
     _milestones(graph)
     return graph
+
+
+def _on(book: EngineBook, key: str) -> str:
+    """The step after which an inner part is on for what goes on over it: torqued, unless its taper
+    is only tightened once the chain is taut.
+    """
+    component = book.components[key]
+    bolted = component.fasteners and not component.fit.effects.frees_taper
+    return _ref(Verb.TORQUE if bolted else Verb.FIT, key)
 
 
 def _milestones(graph: "nx.DiGraph[str]") -> None:

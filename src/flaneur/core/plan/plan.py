@@ -16,6 +16,9 @@ from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.order import work_order
+from flaneur.core.plan.position import StepState
+from flaneur.core.plan.reasons import Reasons
+from flaneur.core.plan.walk import knows_positions, walker
 from flaneur.core.wording import within
 
 
@@ -51,6 +54,7 @@ class Asked(PlanModel):
     hint: str = ""
     choices: list[Choice] = []
     right: list[str] = []
+    code: str | None = None
     escape: Choice | None = None
     expected: int | None = None
     low: float | None = None
@@ -63,9 +67,18 @@ class Asked(PlanModel):
 
 
 class PlanStep(PlanModel):
-    """One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book."""
+    """One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book.
+
+    ``template`` it is written on and ``why`` it is in this plan; ``state`` is the engine after it,
+    None where the book does not say what its steps do. ``waiting`` minutes pass by themselves.
+    """
 
     ref: str
+    template: str | None = None
+    why: str = ""
+    state: StepState | None = None
+    waiting: float = 0.0
+    supplies: list[str] = []
     phase: str
     title: str
     text: str
@@ -116,7 +129,9 @@ class Plan(PlanModel):
     tools: list[str]
     minutes: float
     spread_minutes: float
+    waiting_minutes: float = 0.0
     two_person_steps: int
+    supplies: list[str] = []
     price: float
     notice: str
 
@@ -141,8 +156,14 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
         k for k in scope if k not in book.components
     ]
     access = closed_set(book, wanted)
-    steps = [_step(book, ref) for ref in work_order(book, wanted)]
+    refs = work_order(book, wanted)
     renewed = renewed_set(book, wanted)
+    reasons = Reasons(book, wanted, access, renewed)
+    states = _states(book, refs)
+    steps = [
+        _step(book, ref).model_copy(update={"why": reasons.of(ref), "state": states.get(ref)})
+        for ref in refs
+    ]
     parts = _parts(book, wanted, renewed, access)
     return Plan(
         engine=book.name,
@@ -154,10 +175,34 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
         tools=sorted({t for s in steps for t in s.tools}),
         minutes=sum(s.minutes for s in steps),
         spread_minutes=math.sqrt(sum(s.spread_minutes**2 for s in steps)),
+        waiting_minutes=sum(s.waiting for s in steps),
         two_person_steps=sum(s.two_person for s in steps),
+        supplies=list(dict.fromkeys(x for s in steps for x in s.supplies)),
         price=sum(p.price * p.count for p in parts),
         notice=book.notice,
     )
+
+
+def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
+    """The engine after each step. Raises PlanError for a step in which a valve can meet a piston,
+    unless the book says that the maker's order does so.
+    """
+    if not knows_positions(book):
+        return {}
+    walk = walker(book)
+    states: dict[str, StepState] = {}
+    for walked in walk.walk(refs):
+        task = walk.task(walked.ref)
+        bends = [c for c in walked.concerns if c.bends]
+        if bends and not (task and task.maker_touches):
+            raise PlanError(
+                f"In “{_step(book, walked.ref).title}” a valve can meet a piston.",
+                read=bends[0].found,
+                expected=bends[0].expected,
+                advice=f"{bends[0].way_out} This plan is not offered: mend the engine book.",
+            )
+        states[walked.ref] = walked.state
+    return states
 
 
 def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[str]) -> list[Part]:
@@ -188,7 +233,7 @@ def _parts(book: EngineBook, scope: list[str], renewed: list[str], access: list[
 def _asked(observe: Observe) -> Asked:
     coded = {words: _choice(observe, words) for words in [*observe.choices, *observe.right]}
     return Asked(
-        **observe.model_dump(exclude={"choices", "right", "kind"}),
+        **observe.model_dump(exclude={"choices", "codes", "right", "kind"}),
         kind=AskedKind(observe.kind),
         hint=_HINTS.get(observe.kind, ""),
         choices=[coded[w] for w in observe.choices],
@@ -197,11 +242,15 @@ def _asked(observe: Observe) -> Asked:
 
 
 def _choice(observe: Observe, words: str) -> Choice:
-    """A choice of the book: a mark's by the teeth it means, any other by its place in the list."""
+    """A choice of the book: a mark's by the teeth it means, any other by its own code, or where it
+    has none by its place in the list.
+    """
     teeth = TeethOff.said(words) if observe.kind == "mark" else None
     if teeth is not None:
         return Choice(str(teeth), words)
     place = observe.choices.index(words) if words in observe.choices else len(observe.choices)
+    if place < len(observe.codes):
+        return Choice(observe.codes[place], words)
     return Choice(f"c{place + 1}", words)
 
 
@@ -234,6 +283,7 @@ def _step(book: EngineBook, ref: str) -> PlanStep:
 def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -> PlanStep:
     return PlanStep(
         ref=ref,
+        template=task.template,
         phase=phase,
         title=title,
         text=task.text,
@@ -243,7 +293,12 @@ def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -
         spread_minutes=task.spread_minutes,
         two_person=task.two_person,
         tools=task.tools,
-        cautions=[book.cautions[c] for c in task.cautions],
+        cautions=[
+            *([task.maker_touches] if task.maker_touches else []),
+            *(book.cautions[c] for c in task.cautions),
+        ],
+        waiting=task.waiting_minutes,
+        supplies=task.supplies,
         asked=[_asked(o) for o in task_observations(task)],
     )
 
@@ -291,6 +346,7 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
     cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []
     return PlanStep(
         ref=ref,
+        template="torque",
         phase="fit",
         title=f"Torque: {component.name}",
         text=". ".join(words) + ".",
