@@ -9,7 +9,7 @@ from demo.depot import JOBS, PASSWORD, UNITS, DemoJob
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.plan.plan import Asked, PlanStep
+from flaneur.core.plan.plan import Asked, AskedKind, PlanStep
 from flaneur.devices.box import BoxClient
 from flaneur.simulation.placement import placed_state
 
@@ -53,6 +53,9 @@ def right_answer(asked: Asked) -> str:
     """What a careful technician would enter where all is well."""
     if asked.stage is not None:
         return f"{asked.stage.value:g} {'Nm' if asked.stage.kind == 'torque' else 'deg'}"
+    if asked.kind is AskedKind.MEASURE:
+        low, high = asked.low or 0.0, asked.high or 6.0
+        return f"{(low + high) / 2:g} {asked.unit}"
     return asked.right[0] if asked.right else str(asked.expected)
 
 

@@ -55,7 +55,7 @@ def _put(raw: dict, value: object, *path: str | int) -> None:
             "components.front_cover.fasteners",
         ),
         (
-            lambda r: _put(r, ["fear"], "components", "front_cover", "remove", "cautions"),
+            lambda r: _put(r, {"cautions": ["fear"]}, "components", "front_cover", "remove"),
             "components.front_cover.remove.cautions",
         ),
         (lambda r: _put(r, ["op:dance"], "operations", "fill", "after"), "operations.fill.after"),

@@ -234,8 +234,8 @@ def test_what_a_tenth_of_a_per_cent_does_is_told_of_every_chain_that_times_a_cam
 def test_a_taper_and_a_chain_without_tensioner_say_so() -> None:
     thistle = {f.part: f for f in part_facts(BOOKS["dunmarrow-thistle"])}
     assert any("to spare when new" in f.value for f in thistle["timing"].facts)
-    teasel = {f.part: f for f in part_facts(BOOKS["ostrey-teasel"])}
-    assert any("in slots, with travel of 6°" in f.value for f in teasel["short_a_ex"].facts)
+    comfrey = {f.part: f for f in part_facts(BOOKS["tarsel-comfrey"])}
+    assert any("in slots, with travel of 6°" in f.value for f in comfrey["rear_ex"].facts)
 
 
 @every_book

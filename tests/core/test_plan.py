@@ -41,7 +41,7 @@ def closed_masks(book: EngineBook) -> tuple[list[str], np.ndarray]:
     ok = np.ones(masks.size, bool)
     for key, component in book.components.items():
         has = (masks >> index[key]) & 1 == 1
-        for needed in (*component.covered_by, *component.renew_with):
+        for needed in (*component.covered_by, *component.renew_with, *component.comes_with):
             ok &= ~has | ((masks >> index[needed]) & 1 == 1)
         if component.one_use:
             for cover in component.covered_by:
@@ -90,6 +90,9 @@ def test_no_order_breaks_a_rule(book: EngineBook, chosen: set[int]) -> None:
         for inner in component.fit_after:
             if inner in removed:
                 assert at[f"fit:{inner}"] < at[f"fit:{key}"]
+        for outer in component.remove_after:
+            if outer in removed:
+                assert at[f"remove:{outer}"] < at[f"remove:{key}"]
     for name, operation in book.operations.items():
         if f"op:{name}" in at:
             assert all(at[f"op:{name}"] < at[b] for b in operation.before if b in at)

@@ -256,15 +256,17 @@ def test_a_cell_comes_back(text: str) -> None:
 def test_a_mark_that_is_worded_differently_is_refused_when_the_book_is_loaded(
     book_text: str,
 ) -> None:
-    worded = book_text.replace(
-        "choices: [on the mark, one tooth late, one tooth early]",
-        "choices: [on the mark, a tooth behind]",
-        1,
-    )
+    said = """chain_a_part: {fit: {text: Lay it., looks_right: Taut., remedy: Again., minutes: 9,
+      observe: {kind: mark, ask: Where?, contact: chain_a/cam_a_in, choices: [on the mark, CHOICE],
+      right: [on the mark]}}, """.replace("Where?", '"Where?"')
+    own = book_text.replace("chain_a_part: {", said, 1)
+    assert own != book_text
     with pytest.raises(BookError) as error:
-        parse_book(worded)
+        parse_book(own.replace("CHOICE", "a tooth behind"))
     assert any("“a tooth behind” names no number of teeth" in fault for fault in error.value.lines)
-    wrong = book_text.replace("right: [on the mark]", "right: [on the mark, one tooth late]", 1)
+    wrong = own.replace("CHOICE", "one tooth late").replace(
+        "right: [on the mark]", "right: [on the mark, one tooth late]", 1
+    )
     with pytest.raises(BookError) as error:
         parse_book(wrong)
     assert any("right on its mark only" in fault for fault in error.value.lines)

@@ -2376,8 +2376,18 @@ export interface components {
             minutes: number;
             /** Spread Minutes */
             spread_minutes: number;
+            /**
+             * Waiting Minutes
+             * @default 0
+             */
+            waiting_minutes: number;
             /** Two Person Steps */
             two_person_steps: number;
+            /**
+             * Supplies
+             * @default []
+             */
+            supplies: string[];
             /** Price */
             price: number;
             /** Notice */
@@ -3059,6 +3069,11 @@ export interface components {
              * @default []
              */
             right: string[];
+            /**
+             * Code
+             * @default null
+             */
+            code: string | null;
             /** @default null */
             escape: components["schemas"]["Choice"] | null;
             /**
@@ -3106,6 +3121,36 @@ export interface components {
          */
         AskedKind: "count" | "mark" | "word" | "measure" | "torque" | "angle" | "back_off";
         /**
+         * CamState
+         * @description What a cam does. ``FREE``: nothing holds it and its springs do not move it; ``LOADED``: they
+         *     do.
+         * @enum {string}
+         */
+        CamState: "driven" | "held" | "free" | "loaded" | "unknown";
+        /**
+         * CamView
+         * @description A cam in a step: what it does, what holds it, and how far it may swing, degrees of its own,
+         *     on positive.
+         */
+        CamView: {
+            state: components["schemas"]["CamState"];
+            /**
+             * By
+             * @default null
+             */
+            by: string | null;
+            /**
+             * Back Cam Deg
+             * @default 0
+             */
+            back_cam_deg: number;
+            /**
+             * On Cam Deg
+             * @default 0
+             */
+            on_cam_deg: number;
+        };
+        /**
          * Choice
          * @description One of several answers. ``code`` is kept and compared; ``words`` are shown.
          */
@@ -3146,10 +3191,35 @@ export interface components {
         /**
          * PlanStep
          * @description One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book.
+         *
+         *     ``template`` it is written on and ``why`` it is in this plan; ``state`` is the engine after it,
+         *     None where the book does not say what its steps do. ``waiting`` minutes pass by themselves.
          */
         PlanStep: {
             /** Ref */
             ref: string;
+            /**
+             * Template
+             * @default null
+             */
+            template: string | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** @default null */
+            state: components["schemas"]["StepState"] | null;
+            /**
+             * Waiting
+             * @default 0
+             */
+            waiting: number;
+            /**
+             * Supplies
+             * @default []
+             */
+            supplies: string[];
             /** Phase */
             phase: string;
             /** Title */
@@ -3236,6 +3306,37 @@ export interface components {
             value: number;
             /** Tolerance */
             tolerance: number;
+        };
+        /**
+         * StepState
+         * @description The engine after a step. The crank may turn from ``back_deg`` (≤ 0) to ``on_deg`` (≥ 0)
+         *     without a contact; None: unknown, nothing may be turned. ``ends`` says what ends that arc.
+         */
+        StepState: {
+            /** Crank Deg */
+            crank_deg: number | null;
+            /** Is Locked */
+            is_locked: boolean;
+            /** Back Deg */
+            back_deg: number | null;
+            /** On Deg */
+            on_deg: number | null;
+            /** Ends */
+            ends: string;
+            /** Chains Off */
+            chains_off: string[];
+            /** Slack */
+            slack: string[];
+            /** Cams */
+            cams: {
+                [key: string]: components["schemas"]["CamView"];
+            };
+            /** Seen */
+            seen: string[];
+            /** Inside */
+            inside: {
+                [key: string]: number;
+            };
         };
         /**
          * Verb

@@ -26,7 +26,8 @@ def parse_book(text: str) -> EngineBook:
     if not isinstance(raw, dict):
         wanted = "a mapping that starts with format: flaneur-book/1"
         raise BookError.of([Fault("file", f"read {type(raw).__name__}", wanted)])
-    raw, lacking = expand(raw)
+    written: dict[str, Any] = raw
+    raw, lacking = expand(written)
     if lacking:
         raise BookError.of(lacking)
     try:

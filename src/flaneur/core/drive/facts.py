@@ -124,6 +124,8 @@ def _chain(train: DriveTrain, key: str, turns: int) -> PartFacts:
         )
         facts.append(Fact(label="Counts", value=words))
         facts.append(Fact(label="Marks agree again", value=f"after {turns} crank turns"))
+    elif train.times_cams(key):
+        facts.append(Fact(label="Counts", value="none: it is timed by its marks alone"))
     else:
         facts.append(Fact(label="Counts", value="nothing to time"))
     return PartFacts(part=key, name=chain.name, kind="chain", facts=facts)

@@ -172,8 +172,8 @@ def _radius_mm(train: DriveTrain, on: str) -> float:
 def _tools(book: EngineBook, own_late: dict[str, float]) -> list[ToolShown]:
     result: list[ToolShown] = []
     for key, tool in book.tools.items():
-        if not tool.holds:
-            continue
+        if not tool.holds or tool.crank_deg is None:
+            continue  # what goes on anywhere is no witness of a position
         known = [own_late[s] for s in tool.holds if s in own_late]
         worst = max((abs(v) for v in known), default=None)
         fits = None if worst is None else worst <= tool.play_deg

@@ -11,8 +11,8 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
     book order.
 
     Rules: what covers a part comes off with it; what the book renews together goes together; what
-    cannot be lifted alone brings along what comes with it; a one-use part is renewed when anything it is covered by comes off. Raises PlanError for a
-    component the book does not know.
+    cannot be lifted alone brings along what comes with it; a one-use part is renewed when anything
+    it is covered by comes off. Raises PlanError for a component the book does not know.
     """
     wanted = list(scope)
     unknown = [c for c in wanted if c not in book.components]

@@ -11,6 +11,7 @@ from flaneur.core.book.references import task_observations
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Observe, Stage, Task
 from flaneur.core.choices import Choice
+from flaneur.core.errors import PlanError
 from flaneur.core.fasteners.program import stage_words
 from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb

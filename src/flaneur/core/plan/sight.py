@@ -1,4 +1,4 @@
-"""What can be seen of an engine with some of its parts off: a mark behind its cover proves nothing."""
+"""What can be seen with some parts off: a mark behind its cover proves nothing."""
 
 from functools import lru_cache
 

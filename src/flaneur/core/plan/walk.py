@@ -149,9 +149,9 @@ class Walker:
     def position_of(self, chain: str) -> float:
         """Crank angle at which a chain is timed: its marks' own, or the service position."""
         for mark in self.book.marks.values():
-            if mark.is_timing and mark.wheel in self.book.chains[chain].loop:
-                if mark.at_deg is not None:
-                    return mark.at_deg
+            is_on = mark.is_timing and mark.wheel in self.book.chains[chain].loop
+            if is_on and mark.at_deg is not None:
+                return mark.at_deg
         return self.book.service_position.crank_deg
 
 
@@ -288,9 +288,7 @@ class _Step:
             off -= {
                 k
                 for k in off
-                if k in with_it
-                or k in own.comes_with
-                or key in self.book.components[k].comes_with
+                if k in with_it or k in own.comes_with or key in self.book.components[k].comes_with
             }
         found: list[str] = []
         for observe in [*([task.observe] if task.observe else []), *task.observes]:

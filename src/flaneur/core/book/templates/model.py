@@ -32,8 +32,8 @@ class Template(BookModel):
 
     ``text`` is a list of sentences; one whose placeholder stands for nothing is left out, and so is
     an observation whose ``when`` or ``each`` names nothing. ``ways`` replace fields of it by what
-    the parameter ``how`` says. References such as ``op:release`` mean every operation of a book that
-    is written on that template.
+    the parameter ``how`` says. References such as ``op:release`` mean every operation of a book
+    that is written on that template.
     """
 
     name: str = ""
@@ -84,7 +84,9 @@ def shipped() -> Templates:
     """The templates that ship with the product: data beside this file, read once."""
 
     def read(name: str) -> Any:
-        return yaml.safe_load((resources.files(__package__) / name).read_text(encoding="utf-8"))
+        return yaml.safe_load(
+            (resources.files("flaneur.core.book.templates") / name).read_text(encoding="utf-8")
+        )
 
     return Templates.model_validate(
         {
