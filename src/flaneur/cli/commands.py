@@ -1,5 +1,5 @@
-"""The command line: correlate, simulate, diagnose, clearance, book, verify, key need no database;
-user does.
+"""The command line: correlate, simulate, diagnose, clearance, plan, book, verify and key need no
+database; user does.
 """
 
 import argparse
@@ -17,8 +17,9 @@ from flaneur.cli import certificate, people
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.diagnosis.verdict import diagnose
-from flaneur.core.errors import BookError, FlaneurError, RecordError
+from flaneur.core.errors import BookError, FlaneurError, PlanError, RecordError
 from flaneur.core.faults.model import Faults
+from flaneur.core.plan.plan import make_plan
 from flaneur.core.readings.taken import Readings
 from flaneur.core.signals.correlation import correlate
 from flaneur.formats.archive import new_key, public_key_of
@@ -140,6 +141,31 @@ def _clearance(options: argparse.Namespace) -> int:
     return 0
 
 
+def _plan(options: argparse.Namespace) -> int:
+    book = load_book(options.engine)
+    scope = [part for part in options.scope.split(",") if part]
+    if not scope:
+        raise PlanError(
+            "Nothing is chosen to be renewed.",
+            expected=f"components of {book.name}: "
+            + ", ".join(k for k, c in book.components.items() if c.renewable),
+        )
+    plan = make_plan(book, scope)
+    if options.json:
+        print(plan.model_dump_json())
+        return 0
+    print(
+        f"{len(plan.steps)} steps, {plan.minutes:.0f} min of work, {plan.waiting_minutes:.0f} min "
+        "of waiting"
+    )
+    for i, step in enumerate(plan.steps, 1):
+        print(f"{i:3} {step.ref:28} {step.title} ({step.why})")
+        print(f"    {step.text}")
+        for caution in step.cautions:
+            print(f"    ! {caution}")
+    return 0
+
+
 def _book_check(options: argparse.Namespace) -> int:
     book = load_book(options.file)
     print(f"{book.name}: no fault found.")
@@ -245,6 +271,18 @@ def _parser() -> argparse.ArgumentParser:
     )
     clearance.add_argument("--json", action="store_true")
     clearance.set_defaults(run=_clearance)
+    plan = commands.add_parser(
+        "plan", help="steps of a repair, each with the engine's state after it"
+    )
+    plan.add_argument("--engine", type=Path, required=True, help="engine book")
+    plan.add_argument(
+        "--scope",
+        required=True,
+        metavar="PART,...",
+        help="components to be renewed, as in the book",
+    )
+    plan.add_argument("--json", action="store_true")
+    plan.set_defaults(run=_plan)
     book = commands.add_parser("book", help="engine books").add_subparsers(
         required=True, metavar="COMMAND"
     )

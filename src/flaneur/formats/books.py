@@ -8,6 +8,7 @@ from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.check import clearance_checks
 from flaneur.core.drive.check import geometry_checks
+from flaneur.core.drive.wearing import wearing_checks
 from flaneur.core.errors import BookError, Fault
 from flaneur.core.plan.check import component_checks
 
@@ -41,8 +42,13 @@ class Examined:
 
 
 def book_checks(book: EngineBook) -> list[Check]:
-    """Geometry, clearance and components of a book whose references are sound."""
-    return [*geometry_checks(book), *clearance_checks(book), *component_checks(book)]
+    """Geometry, wear, clearance, components and steps of a book whose references are sound; what
+    needs a sound drive is left out where the drive is not.
+    """
+    drive = [*geometry_checks(book), *clearance_checks(book)]
+    if not all(check.holds for check in drive):
+        return [*drive, *component_checks(book, is_sound=False)]
+    return [*drive, *wearing_checks(book), *component_checks(book)]
 
 
 def examine(text: str) -> Examined:

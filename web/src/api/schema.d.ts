@@ -3128,29 +3128,6 @@ export interface components {
          */
         CamState: "driven" | "held" | "free" | "loaded" | "unknown";
         /**
-         * CamView
-         * @description A cam in a step: what it does, what holds it, and how far it may swing, degrees of its own,
-         *     on positive.
-         */
-        CamView: {
-            state: components["schemas"]["CamState"];
-            /**
-             * By
-             * @default null
-             */
-            by: string | null;
-            /**
-             * Back Cam Deg
-             * @default 0
-             */
-            back_cam_deg: number;
-            /**
-             * On Cam Deg
-             * @default 0
-             */
-            on_cam_deg: number;
-        };
-        /**
          * Choice
          * @description One of several answers. ``code`` is kept and compared; ``words`` are shown.
          */
@@ -3309,18 +3286,23 @@ export interface components {
         };
         /**
          * StepState
-         * @description The engine after a step. The crank may turn from ``back_deg`` (≤ 0) to ``on_deg`` (≥ 0)
-         *     without a contact; None: unknown, nothing may be turned. ``ends`` says what ends that arc.
+         * @description The engine after a step.
+         *
+         *     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
+         *     None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
+         *     cam, ``jumps`` how far a loose one may swing, degrees of its own, on positive. ``seen`` are the
+         *     timing marks that can be read, ``inside`` what is in the engine and must come out.
          */
         StepState: {
             /** Crank Deg */
             crank_deg: number | null;
             /** Is Locked */
             is_locked: boolean;
-            /** Back Deg */
-            back_deg: number | null;
-            /** On Deg */
-            on_deg: number | null;
+            /** Crank Arc */
+            crank_arc: [
+                number,
+                number
+            ] | null;
             /** Ends */
             ends: string;
             /** Chains Off */
@@ -3329,7 +3311,18 @@ export interface components {
             slack: string[];
             /** Cams */
             cams: {
-                [key: string]: components["schemas"]["CamView"];
+                [key: string]: components["schemas"]["CamState"];
+            };
+            /** Held By */
+            held_by: {
+                [key: string]: string;
+            };
+            /** Jumps */
+            jumps: {
+                [key: string]: [
+                    number,
+                    number
+                ];
             };
             /** Seen */
             seen: string[];

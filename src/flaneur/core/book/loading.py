@@ -1,6 +1,6 @@
 """Reading an engine book from YAML text, every fault with its path in the file."""
 
-from typing import Any
+from typing import Any, cast
 
 import yaml
 from pydantic import ValidationError
@@ -8,6 +8,7 @@ from pydantic import ValidationError
 from flaneur.core.book.references import reference_faults
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.templates.expand import expand
+from flaneur.core.book.templates.raw import mapping
 from flaneur.core.errors import BookError, Fault
 
 LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
@@ -26,8 +27,7 @@ def parse_book(text: str) -> EngineBook:
     if not isinstance(raw, dict):
         wanted = "a mapping that starts with format: flaneur-book/1"
         raise BookError.of([Fault("file", f"read {type(raw).__name__}", wanted)])
-    written: dict[str, Any] = raw
-    raw, lacking = expand(written)
+    raw, lacking = expand(mapping(cast("object", raw)))
     if lacking:
         raise BookError.of(lacking)
     try:

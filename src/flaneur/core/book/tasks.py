@@ -78,6 +78,9 @@ class Effects(BookModel):
     )
     reads: list[Id] = Field(default_factory=list, description="Marks that must be seen for it.")
     checks: list[str] = Field(default_factory=list, description="Check positions it reads.")
+    coming_back: int | None = Field(
+        default=None, description="Crank turns its text gives until coloured links come back."
+    )
     locks_crank: bool = False
     frees_crank: bool = False
     holds: list[Id] = Field(default_factory=list, description="Cams it holds fast.")

@@ -100,34 +100,30 @@ class Pair:
         li, hi, le, he = (
             np.atleast_1d(np.asarray(v, dtype=np.float64)) for v in (*intake, *exhaust)
         )
-        # Corners along the box, so that the next is reached along a, b, a, b.
-        corners = [
-            (i * a[0] - e * b[0], i * a[1] - e * b[1])
-            for i, e in ((li, le), (hi, le), (hi, he), (li, he))
-        ]
-        nearest = np.full(li.shape, np.inf)
-        ends = list(zip(self._apart, np.roll(self._apart, -1, axis=0), strict=True))
-        for start, end in ends:
-            for x, y in corners:
-                nearest = np.minimum(
-                    nearest, _to_edge_sq(x - start[0], y - start[1], *(end - start))
-                )
-            for k, (x, y) in enumerate(corners):
-                to_x, to_y = corners[(k + 1) % 4]
-                nearest = np.minimum(
-                    nearest, _to_edge_sq(start[0] - x, start[1] - y, to_x - x, to_y - y)
-                )
+        # Corners along the box, so that the next is reached along a, b, a, b; shape (4, n).
+        i, e = np.stack([li, hi, hi, li]), np.stack([le, le, he, he])
+        x, y = i * a[0] - e * b[0], i * a[1] - e * b[1]
+        starts = self._apart[:, None, None, :]
+        ways = np.roll(self._apart, -1, axis=0)[:, None, None, :] - starts
+        sides = np.roll(x, -1, axis=0) - x, np.roll(y, -1, axis=0) - y
+        to_hull = _to_edge_sq(
+            x - starts[..., 0], y - starts[..., 1], ways[..., 0], ways[..., 1]
+        )  # from every corner to every edge of the outline, and the other way round
+        to_box = _to_edge_sq(starts[..., 0] - x, starts[..., 1] - y, *sides)
+        nearest = np.minimum(to_hull.min(axis=(0, 1)), to_box.min(axis=(0, 1)))
         # Two convex outlines share a point unless a side of one of them parts them.
-        normals = [np.array([end[1] - start[1], start[0] - end[0]]) for start, end in ends] + [
-            np.array([w[1], -w[0]]) for w in (a, b)
-        ]
-        apart = np.zeros(li.shape, dtype=bool)
-        for normal in normals:
-            along_i, along_e, hull = float(normal @ a), float(normal @ b), self._apart @ normal
-            low = np.minimum(li * along_i, hi * along_i) - np.maximum(le * along_e, he * along_e)
-            high = np.maximum(li * along_i, hi * along_i) - np.minimum(le * along_e, he * along_e)
-            apart |= (low > hull.max() + 1e-12) | (high < hull.min() - 1e-12)
-        return np.where(apart, np.sqrt(nearest), 0.0)
+        edges = ways[:, 0, 0, :]
+        normals = np.concatenate(
+            [np.stack([edges[:, 1], -edges[:, 0]], axis=1), [[a[1], -a[0]], [b[1], -b[0]]]]
+        )
+        along_i, along_e = (normals @ a)[:, None], (normals @ b)[:, None]
+        hull = normals @ self._apart.T
+        low = np.minimum(li * along_i, hi * along_i) - np.maximum(le * along_e, he * along_e)
+        high = np.maximum(li * along_i, hi * along_i) - np.minimum(le * along_e, he * along_e)
+        apart = (low > hull.max(axis=1)[:, None] + 1e-12) | (
+            high < hull.min(axis=1)[:, None] - 1e-12
+        )
+        return np.where(apart.any(axis=0), np.sqrt(nearest), 0.0)
 
     def at_mm(self, intake: Floats, exhaust: Floats) -> Floats:
         """Distance of the heads at single lifts; two arrays of one shape."""

@@ -161,8 +161,11 @@ class Loosening:
                 continue
             room = np.full(low.shape, -np.inf)
             if pair.is_known:
-                intake, exhaust = (self._cam_stretch(cam, places, low, high) for cam in cams)
-                room = pair.over_mm(intake, exhaust)
+                turns = slice(0, 1 if set(cams) <= set(places) else None)  # both stand: one figure
+                intake, exhaust = (
+                    self._cam_stretch(cam, places, low[turns], high[turns]) for cam in cams
+                )
+                room = np.broadcast_to(pair.over_mm(intake, exhaust), low.shape)
             found.append(Room(pair.name, frozenset(cams), room))
         return found
 

@@ -11,8 +11,8 @@ from flaneur.core.drive.train import DriveTrain
 class ComingBack:
     """Crank turns until coloured links (per chain) and shaft marks (per shaft) stand as they stood.
 
-    ``every`` is until all that is timed does: chains with counts, and the shafts on them and on
-    gears. What is not timed, such as an oil pump's chain, has nothing to agree.
+    ``every`` is until all that is timed does: chains that time a cam or have counts, and the shafts
+    on them and on gears. What is not timed, such as an oil pump's chain, has nothing to agree.
     """
 
     chains: dict[str, int]
@@ -36,6 +36,6 @@ def coming_back(train: DriveTrain) -> ComingBack:
         per_turn = Fraction(driver.teeth) / ratio[driver.shaft] / drive.chain.links
         along = [shafts[book.sprockets[s].shaft] for s in (drive.chain.driver, *drive.driven)]
         chains[chain] = math.lcm(per_turn.denominator, *along)
-    timed = [c for c in chains if book.chains[c].counts]
+    timed = [c for c in chains if book.chains[c].counts or train.times_cams(c)]
     geared = [shafts[g.shaft] for g in book.gears.values() if g.shaft in shafts]
     return ComingBack(chains, shafts, math.lcm(*(chains[c] for c in timed), *geared))

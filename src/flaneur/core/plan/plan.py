@@ -202,7 +202,7 @@ def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
                 expected=bends[0].expected,
                 advice=f"{bends[0].way_out} This plan is not offered: mend the engine book.",
             )
-        states[walked.ref] = walked.state
+        states[walked.ref] = walk.state(walked.after)
     return states
 
 

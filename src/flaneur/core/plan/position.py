@@ -122,33 +122,25 @@ class Position:
         return replace(self, inside=left)
 
 
-class CamView(BaseModel):
-    """A cam in a step: what it does, what holds it, and how far it may swing, degrees of its own,
-    on positive.
-    """
-
-    model_config = ConfigDict(frozen=True)
-
-    state: CamState
-    by: str | None = None
-    back_cam_deg: float = 0.0
-    on_cam_deg: float = 0.0
-
-
 class StepState(BaseModel):
-    """The engine after a step. The crank may turn from ``back_deg`` (≤ 0) to ``on_deg`` (≥ 0)
-    without a contact; None: unknown, nothing may be turned. ``ends`` says what ends that arc.
+    """The engine after a step.
+
+    ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
+    None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
+    cam, ``jumps`` how far a loose one may swing, degrees of its own, on positive. ``seen`` are the
+    timing marks that can be read, ``inside`` what is in the engine and must come out.
     """
 
     model_config = ConfigDict(frozen=True)
 
     crank_deg: float | None
     is_locked: bool
-    back_deg: float | None
-    on_deg: float | None
+    crank_arc: tuple[float, float] | None
     ends: str
     chains_off: list[str]
     slack: list[str]
-    cams: dict[str, CamView]
+    cams: dict[str, CamState]
+    held_by: dict[str, str]
+    jumps: dict[str, tuple[float, float]]
     seen: list[str]
     inside: dict[str, int]

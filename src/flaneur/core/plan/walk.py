@@ -11,11 +11,11 @@ from functools import lru_cache
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Effects, Observe, Task
 from flaneur.core.clearance.loosened import Tight
+from flaneur.core.clearance.swing import Swing
 from flaneur.core.keys import Contact, StepRef, Verb
-from flaneur.core.plan.loose import MAY_MOVE_DEG, SLIP_DEG, LooseCams
+from flaneur.core.plan.loose import MAY_MOVE_DEG, SLIP_DEG, WHOLE, Arc, LooseCams
 from flaneur.core.plan.position import (
     CamState,
-    CamView,
     Concern,
     ConcernKind,
     Place,
@@ -31,12 +31,11 @@ FULL_TURN = 360.0
 
 @dataclass(frozen=True)
 class Walked:
-    """A step walked: the position before and after it, the state it leaves, what is wrong."""
+    """A step walked: the position before and after it, and what is wrong with it."""
 
     ref: str
     before: Position
     after: Position
-    state: StepState
     concerns: tuple[Concern, ...]
 
 
@@ -86,7 +85,7 @@ class Walker:
         for ref in refs:
             step = _Step(self, ref, position)
             after = step.done()
-            found.append(Walked(ref, position, after, self.state(after), tuple(step.concerns)))
+            found.append(Walked(ref, position, after, tuple(step.concerns)))
             position = after
         return found
 
@@ -100,45 +99,63 @@ class Walker:
 
     def state(self, position: Position) -> StepState:
         """What a position is, as a step carries it."""
-        arc = None
-        if position.crank_deg is not None and (self.loose is not None or not position.loose):
-            arc = self.loose.arc(position) if self.loose else None
-        limit = min(
-            (t for t in arc.limits if t is not None), key=lambda t: abs(t.turn_deg), default=None
-        ) if arc else None  # fmt: skip
-        ends = f"{limit.what} at {limit.turn_deg:+.0f}°" if limit else ""
+        arc = self._arc(position)
+        limits = [t for t in arc.limits if t is not None] if arc else []
+        limit = min(limits, key=lambda t: abs(t.turn_deg), default=None)
+        swings = self._swings(position)
+        jumps = {
+            cam: (round(swing.back_deg, 1), round(swing.on_deg, 1))
+            for cam, swing in swings.items()
+            if max(-swing.back_deg, swing.on_deg) > MAY_MOVE_DEG
+        }
+        free = self.free_cams(position)
+        groups = self.loose.groups(position) if self.loose else []
+        tied = {c: group for group in groups for c in group}
+        held_by = dict(position.held)
+        for cam in free - set(held_by):
+            if set(tied.get(cam, ())) & set(position.held):
+                held_by[cam] = "chain"
+
+        def cam_state(cam: str) -> CamState:
+            if cam in held_by:
+                return CamState.HELD
+            if cam not in free:
+                return CamState.DRIVEN
+            if cam not in swings:
+                return CamState.UNKNOWN
+            return CamState.LOADED if cam in jumps else CamState.FREE
+
         return StepState(
             crank_deg=position.crank_deg,
             is_locked=position.is_locked,
-            back_deg=arc.back_deg if arc else None,
-            on_deg=arc.on_deg if arc else None,
-            ends=ends,
+            crank_arc=(arc.back_deg, arc.on_deg) if arc else None,
+            ends=f"{limit.what} at {limit.turn_deg:+.0f}°" if limit else "",
             chains_off=sorted(position.chains_off),
             slack=sorted(position.slack),
-            cams={cam: self._cam(position, cam) for cam in self.book.cams},
+            cams={cam: cam_state(cam) for cam in self.book.cams},
+            held_by=held_by,
+            jumps=jumps,
             seen=seen(self.book, position.off),
             inside={k: v.count for k, v in position.inside.items()},
         )
 
-    def _cam(self, position: Position, cam: str) -> CamView:
-        if cam in position.held:
-            return CamView(state=CamState.HELD, by=position.held[cam])
-        if cam not in position.places:
-            tied = cam in self.free_cams(position)
-            return CamView(state=CamState.UNKNOWN if tied else CamState.DRIVEN)
+    def _arc(self, position: Position) -> Arc | None:
+        """How far the crank may turn; None where nobody can say."""
+        if position.crank_deg is None or (self.loose is None and self.free_cams(position)):
+            return None
+        return self.loose.arc(position) if self.loose else WHOLE
+
+    def _swings(self, position: Position) -> dict[str, Swing]:
+        """What every cam that nothing drives or holds does where it stands."""
         if self.loose is None or position.crank_deg is None:
-            return CamView(state=CamState.UNKNOWN)
-        group = next(g for g in self.loose.groups(position) if cam in g)
-        if set(group) & set(position.held):
-            return CamView(state=CamState.HELD, by="its chain")
-        middle = sum(position.places[cam]) / 2
-        swing = self.loose.swing(position, group, middle)
-        is_loaded = max(-swing.back_deg, swing.on_deg) > MAY_MOVE_DEG
-        return CamView(
-            state=CamState.LOADED if is_loaded else CamState.FREE,
-            back_cam_deg=round(swing.back_deg, 1),
-            on_cam_deg=round(swing.on_deg, 1),
-        )
+            return {}
+        found: dict[str, Swing] = {}
+        for group in self.loose.groups(position):
+            if not set(group) & set(position.held):
+                for cam in group:
+                    middle = sum(position.places.get(cam, (position.crank_deg,) * 2)) / 2
+                    found[cam] = self.loose.swing(position, group, middle)
+        return found
 
     def free_cams(self, position: Position) -> set[str]:
         """Cams that nothing ties to the crank."""

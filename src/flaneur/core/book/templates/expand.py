@@ -3,6 +3,7 @@
 import re
 from collections.abc import Mapping
 
+from flaneur.core.book.tasks import Component, Operation
 from flaneur.core.book.templates.facts import BookFacts
 from flaneur.core.book.templates.model import REQUIRED, Parameter, Template, Templates, shipped
 from flaneur.core.book.templates.raw import Raw, entries, mapping, number, strings, table
@@ -11,46 +12,7 @@ from flaneur.core.book.templates.words import Words
 from flaneur.core.errors import Fault
 from flaneur.core.wording import within
 
-TASK = frozenset(
-    [
-        "text",
-        "looks_right",
-        "remedy",
-        "minutes",
-        "spread_minutes",
-        "waiting_minutes",
-        "two_person",
-        "tools",
-        "cautions",
-        "observe",
-        "observes",
-        "supplies",
-        "effects",
-        "maker_touches",
-        "template",
-    ]
-)
-OPERATION = TASK | frozenset(
-    ["name", "phase", "needed_for", "and_for", "before", "after", "only_new"]
-)
-COMPONENT = frozenset(
-    [
-        "name",
-        "kind",
-        "part",
-        "price",
-        "renewable",
-        "one_use",
-        "covered_by",
-        "comes_with",
-        "fasteners",
-        "renew_with",
-        "fit_after",
-        "remove_after",
-        "remove",
-        "fit",
-    ]
-)
+OPERATION, COMPONENT = frozenset(Operation.model_fields), frozenset(Component.model_fields)
 _STAGE = re.compile(
     r"(?P<back>back )?(?P<value>[0-9.]+) ?(?:± ?(?P<loose>[0-9.]+) ?)?(?P<unit>Nm|°)"
 )

@@ -6,21 +6,10 @@ from typing import Any, cast
 from flaneur.core.wording import within
 
 Raw = dict[str, Any]
-_NUMBERS = [
-    "no",
-    "one",
-    "two",
-    "three",
-    "four",
-    "five",
-    "six",
-    "seven",
-    "eight",
-    "nine",
-    "ten",
-    "eleven",
-    "twelve",
-]
+_NUMBERS = (
+    *("no", "one", "two", "three", "four", "five", "six"),
+    *("seven", "eight", "nine", "ten", "eleven", "twelve"),
+)
 
 
 def mapping(value: object) -> Raw:
