@@ -3299,10 +3299,7 @@ export interface components {
             /** Is Locked */
             is_locked: boolean;
             /** Crank Arc */
-            crank_arc: [
-                number,
-                number
-            ] | null;
+            crank_arc: number[] | null;
             /** Ends */
             ends: string;
             /** Chains Off */
@@ -3319,10 +3316,7 @@ export interface components {
             };
             /** Jumps */
             jumps: {
-                [key: string]: [
-                    number,
-                    number
-                ];
+                [key: string]: number[];
             };
             /** Seen */
             seen: string[];

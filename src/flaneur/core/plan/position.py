@@ -135,12 +135,12 @@ class StepState(BaseModel):
 
     crank_deg: float | None
     is_locked: bool
-    crank_arc: tuple[float, float] | None
+    crank_arc: list[float] | None
     ends: str
     chains_off: list[str]
     slack: list[str]
     cams: dict[str, CamState]
     held_by: dict[str, str]
-    jumps: dict[str, tuple[float, float]]
+    jumps: dict[str, list[float]]
     seen: list[str]
     inside: dict[str, int]

@@ -104,7 +104,7 @@ class Walker:
         limit = min(limits, key=lambda t: abs(t.turn_deg), default=None)
         swings = self._swings(position)
         jumps = {
-            cam: (round(swing.back_deg, 1), round(swing.on_deg, 1))
+            cam: [round(swing.back_deg, 1), round(swing.on_deg, 1)]
             for cam, swing in swings.items()
             if max(-swing.back_deg, swing.on_deg) > MAY_MOVE_DEG
         }
@@ -128,7 +128,7 @@ class Walker:
         return StepState(
             crank_deg=position.crank_deg,
             is_locked=position.is_locked,
-            crank_arc=(arc.back_deg, arc.on_deg) if arc else None,
+            crank_arc=[arc.back_deg, arc.on_deg] if arc else None,
             ends=f"{limit.what} at {limit.turn_deg:+.0f}°" if limit else "",
             chains_off=sorted(position.chains_off),
             slack=sorted(position.slack),
