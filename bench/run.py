@@ -11,6 +11,7 @@ SUBJECTS = (
     "geometry",
     "turning",
     "clearance",
+    "books",
     "correlation",
     "readings",
     "viewer",

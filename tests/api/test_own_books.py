@@ -17,7 +17,7 @@ TEXT = BOOK_FILE.read_text(encoding="utf-8")
 
 
 def revision(number: int, allowed: str = "2.5") -> str:
-    changed = TEXT.replace("revision: 3", f"revision: {number}", 1)
+    changed = TEXT.replace("revision: 4", f"revision: {number}", 1)
     return changed.replace("cam_deviation_deg: 3.5", f"cam_deviation_deg: {allowed}", 1)
 
 
@@ -33,11 +33,11 @@ def test_a_revision_serves_new_jobs_once_another_lead_says_so(
     people = lead.send("GET", "/api/people")["people"]
     key = next(p["id"] for p in people if p["login"] == "ivo")
     lead.send("PUT", f"/api/people/{key}/role", {"role": "lead"})
-    listed = lead.send("POST", "/api/books", {"text": revision(4)})["books"]
+    listed = lead.send("POST", "/api/books", {"text": revision(5)})["books"]
     waiting = next(b for b in listed if not b["is_adopted"])
-    assert (waiting["revision"], waiting["came_by"]) == (4, "Sunna Quill")
+    assert (waiting["revision"], waiting["came_by"]) == (5, "Sunna Quill")
     seen = lead.send("GET", f"/api/books/{waiting['id']}/changes")
-    assert seen["against"] == 3
+    assert seen["against"] == 4
     limit = next(c for c in seen["changes"] if c["where"] == "Limit: Cam against the book")
     assert "2.5°" in limit["after"]
     status, error = refusal(lead, "POST", f"/api/books/{waiting['id']}/adopt", {})
@@ -50,7 +50,7 @@ def test_a_revision_serves_new_jobs_once_another_lead_says_so(
 
 
 def test_the_only_lead_sleeps_on_it(house: House, lead: Visitor) -> None:
-    listed = lead.send("POST", "/api/books", {"text": revision(4)})["books"]
+    listed = lead.send("POST", "/api/books", {"text": revision(5)})["books"]
     waiting = next(b["id"] for b in listed if not b["is_adopted"])
     assert refusal(lead, "POST", f"/api/books/{waiting}/adopt", {})[1]["message"] == "Sleep on it."
     sunna = Person("Sunna Quill", 2)
@@ -67,8 +67,8 @@ def test_a_book_with_faults_is_refused_with_each_of_them(house: House, lead: Vis
     status, error = refusal(lead, "POST", "/api/books", {"text": links})
     assert (status, error["code"]) == (422, "book_unusable")
     assert error["faults"]
-    twice = refusal(lead, "POST", "/api/books", {"text": revision(3)})[1]
-    assert twice["expected"] == "revision 4 or later"
+    twice = refusal(lead, "POST", "/api/books", {"text": revision(4)})[1]
+    assert twice["expected"] == "revision 5 or later"
     assert refusal(house.visitor(), "POST", "/api/books", {"text": TEXT})[0] == 403
     with Session(house.engine) as session:
         assert session.get(Book, 2) is None

@@ -168,7 +168,8 @@ def test_time_is_the_sum_of_its_steps(book: EngineBook) -> None:
 
 def test_cautions_stand_at_their_step(book: EngineBook) -> None:
     steps = {s.ref: s for s in make_plan(book, ["chain_a_part"]).steps}
-    assert book.cautions["springs"] in steps["remove:tensioner_a"].cautions
+    assert book.cautions["springs"] in steps["op:pin_a"].cautions
+    assert sum(book.cautions["cold"] in s.cautions for s in steps.values()) == 1
     assert book.cautions["interference"] in steps["fit:chain_a_part"].cautions
     assert book.cautions["battery"] in steps["op:battery_off"].cautions
 

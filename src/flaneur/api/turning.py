@@ -30,7 +30,7 @@ def turns_lines(train: DriveTrain) -> tuple[list[TurnsLine], int]:
     lines = [
         TurnsLine(part=k, name=book.chains[k].name, turns=v)
         for k, v in turns.chains.items()
-        if book.chains[k].counts
+        if train.is_timed(k)
     ]
     geared = {g.shaft for g in book.gears.values() if book.shafts[g.shaft].kind != "crank"}
     lines += [
@@ -81,6 +81,6 @@ def turning_face(
                 name=f"{book.chains[c.chain].name} at the {book.sprockets[c.sprocket].name}",
             )
             for c in map(Contact.of, train.contacts())
-            if book.chains[c.chain].counts
+            if train.is_timed(c.chain)
         ],
     )

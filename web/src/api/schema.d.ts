@@ -3290,7 +3290,8 @@ export interface components {
          *
          *     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
          *     None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
-         *     cam, ``jumps`` how far a loose one may swing, degrees of its own, on positive. ``seen`` are the
+         *     cam, ``jumps`` how far a loose one may
+         *     have swung when it was let go, degrees of its own, on positive. ``seen`` are the
          *     timing marks that can be read, ``inside`` what is in the engine and must come out.
          */
         StepState: {

@@ -140,10 +140,11 @@ class Loosening:
         low: Floats,
         high: Floats,
         held: Held | None = None,
+        with_heads: bool = True,
     ) -> list[Room]:
-        """Room of everything a cam in ``places`` has to do with, over stretches of the crank;
-        unknown is no room. ``tied`` numbers the group that a cam moves with; valves whose followers
-        are out stay shut.
+        """Room of all that a cam in ``places`` has to do with, over stretches of the crank, valves
+        against each other only ``with_heads``; unknown is no room. ``tied`` numbers the group that
+        a cam moves with; valves whose followers are out stay shut.
         """
         unsure, out = self.contacts.crank_unsure_deg, held or Held()
         found: list[Room] = []
@@ -153,7 +154,7 @@ class Loosening:
                 reach = row.most_reach_mm(*(np.array([end]) for end in places[cam]))
                 room = row.least_gap_mm(low - unsure, high + unsure) - reach
                 found.append(Room(row.name, frozenset({cam}), room))
-        for pair in self.pairs:
+        for pair in self.pairs if with_heads else []:
             cams = (pair.intake.group.cam, pair.exhaust.group.cam)
             if tied.get(cams[0], -1) == tied.get(cams[1], -1):
                 continue  # both driven or tied to each other: as in running

@@ -133,6 +133,10 @@ class DriveTrain:
         moved = self._with_followers({self._shaft(s) for s in self.chains[chain].driven})
         return [cam for cam in self.book.cams if cam in moved]
 
+    def is_timed(self, chain: str) -> bool:
+        """Whether a chain has a place to stand: a cam hangs on it, or links are counted on it."""
+        return self.times_cams(chain) or bool(self.book.chains[chain].counts)
+
     def times_cams(self, chain: str) -> bool:
         """Whether any cam hangs on a chain; an oil pump's times nothing, so that no timing speaks
         of its wear.

@@ -36,6 +36,6 @@ def coming_back(train: DriveTrain) -> ComingBack:
         per_turn = Fraction(driver.teeth) / ratio[driver.shaft] / drive.chain.links
         along = [shafts[book.sprockets[s].shaft] for s in (drive.chain.driver, *drive.driven)]
         chains[chain] = math.lcm(per_turn.denominator, *along)
-    timed = [c for c in chains if book.chains[c].counts or train.times_cams(c)]
+    timed = [c for c in chains if train.is_timed(c)]
     geared = [shafts[g.shaft] for g in book.gears.values() if g.shaft in shafts]
     return ComingBack(chains, shafts, math.lcm(*(chains[c] for c in timed), *geared))

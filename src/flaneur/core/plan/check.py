@@ -81,9 +81,8 @@ def _steps(book: EngineBook, orders: list[list[str]]) -> Iterator[Check]:
     for order in orders:
         for walked in walk.walk(order):
             steps += 1
-            task = walk.task(walked.ref)
             for concern in walked.concerns:
-                if not (concern.bends and task and task.maker_touches):
+                if not (concern.bends and walk.makers_word(walked.ref)):
                     found.setdefault((concern.step, concern.kind), concern)
     for concern in found.values():
         path = _path(concern.step)

@@ -1,6 +1,6 @@
 """Cams that nothing drives, at one place of a plan: where they may be, what they may meet."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -52,6 +52,22 @@ class LooseCams:
         """What a group does when it is let go where its cams stand."""
         return self._loosening(position).swings.of(cams, from_deg % 720.0, position.kept)
 
+    def slipped(self, position: Position, cam: str) -> Tight | None:
+        """What a cam meets that slips out of what holds it: a piston wherever its springs then
+        drive it, another valve within the slip itself.
+        """
+        assert position.crank_deg is not None
+        low, high = position.places.get(cam, (position.crank_deg, position.crank_deg))
+        jerked = (low - SLIP_DEG, high + SLIP_DEG)
+        free = replace(position, held={c: t for c, t in position.held.items() if c != cam})
+        swings = [(start, self.swing(free, (cam,), start)) for start in jerked]
+        # A swing is told within the cycle: put it back beside where it began.
+        ends = [end + start - start % 720.0 for start, s in swings for end in s.places[cam]]
+        driven = {**position.places, cam: (min(ends), max(ends))}
+        return self.met(position, driven, with_heads=False) or self.met(
+            position, {**position.places, cam: jerked}
+        )
+
     def held_place(self, position: Position, cam: str, tool: str | None, at_deg: float) -> Place:
         """Where a cam stands that a tool has been seated on at a crank angle: within the tool's
         play. Kept any other way it stands where it stood.
@@ -67,14 +83,18 @@ class LooseCams:
         unsure += self.contacts.cam_unsure_deg
         return at_deg - unsure - late, at_deg + unsure - early
 
-    def met(self, position: Position, places: dict[str, Place]) -> Tight | None:
+    def met(
+        self, position: Position, places: dict[str, Place], with_heads: bool = True
+    ) -> Tight | None:
         """The tightest contact with the crank standing, within the reserve; None for none."""
         assert position.crank_deg is not None
-        key = ("met", *self._key(position, places))
+        key = ("met", with_heads, *self._key(position, places))
         if key not in self._met:
             here = np.array([position.crank_deg])
             tied = self._tied(position)
-            rooms = self._loosening(position).rooms(places, tied, here, here, position.kept)
+            rooms = self._loosening(position).rooms(
+                places, tied, here, here, position.kept, with_heads
+            )
             worst = min(rooms, key=lambda r: float(r.least_mm[0]), default=None)
             is_near = worst is not None and worst.least_mm[0] < self.contacts.reserve_mm
             self._met[key] = (

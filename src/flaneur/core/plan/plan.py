@@ -16,6 +16,7 @@ from flaneur.core.fasteners.program import stage_words
 from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
+from flaneur.core.plan.cautions import Cautions
 from flaneur.core.plan.order import work_order
 from flaneur.core.plan.position import StepState
 from flaneur.core.plan.reasons import Reasons
@@ -161,10 +162,12 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
     renewed = renewed_set(book, wanted)
     reasons = Reasons(book, wanted, access, renewed)
     states = _states(book, refs)
-    steps = [
-        _step(book, ref).model_copy(update={"why": reasons.of(ref), "state": states.get(ref)})
-        for ref in refs
-    ]
+    cautions = Cautions(book)
+    steps: list[PlanStep] = []
+    for ref in refs:
+        state = states.get(ref)
+        said = {"why": reasons.of(ref), "state": state, "cautions": cautions.at(ref, state)}
+        steps.append(_step(book, ref).model_copy(update=said))
     parts = _parts(book, wanted, renewed, access)
     return Plan(
         engine=book.name,
@@ -193,9 +196,8 @@ def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
     walk = walker(book)
     states: dict[str, StepState] = {}
     for walked in walk.walk(refs):
-        task = walk.task(walked.ref)
         bends = [c for c in walked.concerns if c.bends]
-        if bends and not (task and task.maker_touches):
+        if bends and not walk.makers_word(walked.ref):
             raise PlanError(
                 f"In “{_step(book, walked.ref).title}” a valve can meet a piston.",
                 read=bends[0].found,
@@ -267,13 +269,12 @@ def _step(book: EngineBook, ref: str) -> PlanStep:
     verb, key = StepRef.of(ref)
     if verb is Verb.OPERATION:
         operation = book.operations[key]
-        return _task_step(book, ref, operation.phase, operation.name, operation)
+        return _task_step(ref, operation.phase, operation.name, operation)
     component = book.components[key]
     if verb is Verb.TORQUE:
         return _torque_step(book, ref, key)
     title = f"{component.name} {'off' if verb is Verb.REMOVE else 'on'}"
     return _task_step(
-        book,
         ref,
         "remove" if verb is Verb.REMOVE else "fit",
         title,
@@ -281,7 +282,7 @@ def _step(book: EngineBook, ref: str) -> PlanStep:
     )
 
 
-def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -> PlanStep:
+def _task_step(ref: str, phase: str, title: str, task: Task) -> PlanStep:
     return PlanStep(
         ref=ref,
         template=task.template,
@@ -294,10 +295,7 @@ def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -
         spread_minutes=task.spread_minutes,
         two_person=task.two_person,
         tools=task.tools,
-        cautions=[
-            *([task.maker_touches] if task.maker_touches else []),
-            *(book.cautions[c] for c in task.cautions),
-        ],
+        cautions=[],
         waiting=task.waiting_minutes,
         supplies=task.supplies,
         asked=[_asked(o) for o in task_observations(task)],
@@ -344,7 +342,6 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
             )
             for i, s in enumerate(fastener.stages, 1)
         ]
-    cautions = ["one_use"] if any(book.fasteners[f].one_use for f in component.fasteners) else []
     return PlanStep(
         ref=ref,
         template="torque",
@@ -358,7 +355,7 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         spread_minutes=max(1.0, 0.3 * minutes),
         two_person=False,
         tools=tools,
-        cautions=[book.cautions[c] for c in cautions if c in book.cautions],
+        cautions=[],
         asked=asked,
         note=" ".join(notes),
     )

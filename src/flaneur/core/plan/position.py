@@ -77,8 +77,9 @@ class Position:
     """The state between two steps.
 
     ``crank_deg`` None: nobody has found it yet. ``slack`` chains are on without tension. ``places``
-    of cams that nothing drives are stretches of their own angle, crank degrees; ``held`` names the
-    tool that holds a cam. ``taper`` cams are those whose sprocket grips nothing yet.
+    of cams that nothing drives are stretches of their own angle, crank degrees, and ``swung`` says
+    how far each may have swung when it was let go, degrees of the cam; ``held`` names the tool that
+    holds a cam. ``taper`` cams are those whose sprocket grips nothing yet.
     """
 
     crank_deg: float | None = None
@@ -88,6 +89,7 @@ class Position:
     slack: frozenset[str] = frozenset()
     taper: frozenset[str] = frozenset()
     places: dict[str, Place] = field(default_factory=dict[str, Place])
+    swung: dict[str, Place] = field(default_factory=dict[str, Place])
     held: dict[str, str] = field(default_factory=dict[str, str])
     followers_out: dict[str, tuple[int, ...]] = field(default_factory=dict[str, tuple[int, ...]])
     off: frozenset[str] = frozenset()
@@ -127,7 +129,8 @@ class StepState(BaseModel):
 
     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
     None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
-    cam, ``jumps`` how far a loose one may swing, degrees of its own, on positive. ``seen`` are the
+    cam, ``jumps`` how far a loose one may
+    have swung when it was let go, degrees of its own, on positive. ``seen`` are the
     timing marks that can be read, ``inside`` what is in the engine and must come out.
     """
 

@@ -13,7 +13,7 @@ from flaneur.core.book.tasks import Effects, Observe, Task
 from flaneur.core.clearance.loosened import Tight
 from flaneur.core.clearance.swing import Swing
 from flaneur.core.keys import Contact, StepRef, Verb
-from flaneur.core.plan.loose import MAY_MOVE_DEG, SLIP_DEG, WHOLE, Arc, LooseCams
+from flaneur.core.plan.loose import MAY_MOVE_DEG, WHOLE, Arc, LooseCams
 from flaneur.core.plan.position import (
     CamState,
     Concern,
@@ -97,16 +97,20 @@ class Walker:
         component = self.book.components[key]
         return {Verb.REMOVE: component.remove, Verb.FIT: component.fit}.get(verb)
 
+    def makers_word(self, ref: str) -> str | None:
+        """What the maker says of valves that touch in a step; fitting speaks for the bolts too."""
+        task = self.task(ref) or self.book.components[StepRef.of(ref).key].fit
+        return task.maker_touches
+
     def state(self, position: Position) -> StepState:
         """What a position is, as a step carries it."""
         arc = self._arc(position)
         limits = [t for t in arc.limits if t is not None] if arc else []
         limit = min(limits, key=lambda t: abs(t.turn_deg), default=None)
-        swings = self._swings(position)
         jumps = {
-            cam: [round(swing.back_deg, 1), round(swing.on_deg, 1)]
-            for cam, swing in swings.items()
-            if max(-swing.back_deg, swing.on_deg) > MAY_MOVE_DEG
+            cam: [round(back, 1), round(on, 1)]
+            for cam, (back, on) in position.swung.items()
+            if max(-back, on) > MAY_MOVE_DEG
         }
         free = self.free_cams(position)
         groups = self.loose.groups(position) if self.loose else []
@@ -121,7 +125,7 @@ class Walker:
                 return CamState.HELD
             if cam not in free:
                 return CamState.DRIVEN
-            if cam not in swings:
+            if cam not in position.swung:
                 return CamState.UNKNOWN
             return CamState.LOADED if cam in jumps else CamState.FREE
 
@@ -144,18 +148,6 @@ class Walker:
         if position.crank_deg is None or (self.loose is None and self.free_cams(position)):
             return None
         return self.loose.arc(position) if self.loose else WHOLE
-
-    def _swings(self, position: Position) -> dict[str, Swing]:
-        """What every cam that nothing drives or holds does where it stands."""
-        if self.loose is None or position.crank_deg is None:
-            return {}
-        found: dict[str, Swing] = {}
-        for group in self.loose.groups(position):
-            if not set(group) & set(position.held):
-                for cam in group:
-                    middle = sum(position.places.get(cam, (position.crank_deg,) * 2)) / 2
-                    found[cam] = self.loose.swing(position, group, middle)
-        return found
 
     def free_cams(self, position: Position) -> set[str]:
         """Cams that nothing ties to the crank."""
@@ -226,7 +218,7 @@ class _Step:
     def _name(self, key: str) -> str:
         for group in (self.book.components, self.book.tools, self.book.shafts, self.book.marks):
             if key in group:
-                return group[key].name
+                return within(group[key].name)
         return key
 
     # What a cover closes over -----------------------------------------------------------------
@@ -270,7 +262,7 @@ class _Step:
         for mark in [*hidden, *self._marks_hidden(key, verb, task)]:
             self.concern(
                 ConcernKind.UNSEEN,
-                f"the {within(self._name(mark))} cannot be seen here",
+                f"the {self._name(mark)} cannot be seen here",
                 "a mark is no proof while its cover is on or its part is off",
                 "Take the cover off first, or read another mark.",
             )
@@ -428,21 +420,26 @@ class _Step:
         self.at = replace(self.at, held=held, places=places, followers_out=out)
 
     def _working(self, cams: list[str]) -> None:
-        """A bolt of these cams is worked: a cam that no taut chain holds may slip a little."""
+        """A stretched bolt of these cams is worked. It breaks loose with a jerk, so that the cam is
+        taken to slip and to go where its springs drive it, whatever holds it; turned tight, it is
+        trusted to a tool seated on the cam.
+        """
         loose = self.walker.loose
+        verb, key = StepRef.of(self.ref)
+        bolts = self.book.components[key].fasteners if verb is not Verb.OPERATION else []
+        is_stretched = any(s.kind == "angle" for f in bolts for s in self.book.fasteners[f].stages)
+        if loose is None or self.at.crank_deg is None or not is_stretched or verb is Verb.FIT:
+            return
         for cam in cams:
-            if loose is None or cam not in self.walker.free_cams(self.at):
+            tool = self.book.tools.get(self.at.held.get(cam, ""))
+            is_seated = tool is not None and tool.crank_deg is not None
+            if cam not in self.walker.free_cams(self.at) or (verb is Verb.TORQUE and is_seated):
                 continue
-            if self.at.crank_deg is None:
-                continue
-            low, high = self.at.places.get(cam, (self.at.crank_deg, self.at.crank_deg))
-            slipped = {**self.at.places, cam: (low - SLIP_DEG, high + SLIP_DEG)}
-            met = loose.met(self.at, slipped)
+            met = loose.slipped(self.at, cam)
             if met is not None:
                 self.concern(
                     ConcernKind.SLIPS,
-                    f"{self._name(cam)} may slip by {SLIP_DEG / 2:g}° while its bolt is worked: "
-                    f"{met.what}",
+                    f"{self._name(cam)} may slip while its bolt is worked: {met.what}",
                     "the crank where a slip meets nothing",
                     "Roll the crank away from the top first.",
                     met.room_mm,
@@ -524,36 +521,42 @@ class _Step:
                 )
             return
         places: dict[str, Place] = {}
+        swung = dict(self.at.swung)
         for group in loose.groups(self.at):
-            places |= self._places(loose, group)
-        self.at = replace(self.at, places={c: p for c, p in places.items() if c in free})
+            found, swings = self._places(loose, group)
+            places |= found
+            if swings:
+                ways = min(s.back_deg for s in swings), max(s.on_deg for s in swings)
+                swung |= dict.fromkeys(group, ways)
+        self.at = replace(
+            self.at,
+            places={c: p for c, p in places.items() if c in free},
+            swung={c: w for c, w in swung.items() if c in free and c not in self.at.held},
+        )
         if self.at.places:
             self._meets(loose.met(self.at, self.at.places), "a cam is loose here")
 
-    def _places(self, loose: LooseCams, group: tuple[str, ...]) -> dict[str, Place]:
-        """Where the cams of a group may be, and whether letting them go is foreseen."""
+    def _places(
+        self, loose: LooseCams, group: tuple[str, ...]
+    ) -> tuple[dict[str, Place], list[Swing]]:
+        """Where the cams of a group may be, with the swings that took them there, and whether
+        letting them go is foreseen.
+        """
         assert self.at.crank_deg is not None
         known = {cam: self.at.places[cam] for cam in group if cam in self.at.places}
         if len(known) == len(group) and group in self.stood and self.at.kept == self.before.kept:
-            return known  # nothing has changed for them: they rest where they are
+            return known, []  # nothing has changed for them: they rest where they are
         holders = [cam for cam in group if cam in self.at.held]
         if holders:
-            return {
-                cam: known.get(cam)
-                or loose.held_place(
-                    self.at, cam, self.at.held.get(cam) or self.at.held[holders[0]],
-                    self.at.crank_deg,
-                )
-                for cam in group
-            }  # fmt: skip
+            return {cam: known.get(cam) or self._kept(loose, cam, holders[0]) for cam in group}, []
         starts = (
             sorted({end for place in known.values() for end in place})
             if len(known) == len(group)
             else [self.at.crank_deg]
         )
         swings = [loose.swing(self.at, group, start) for start in starts]
-        if not known and any(max(-s.back_deg, s.on_deg) > MAY_MOVE_DEG for s in swings):
-            far = max((s for s in swings), key=lambda s: max(-s.back_deg, s.on_deg))
+        far = max(swings, key=lambda s: max(-s.back_deg, s.on_deg))
+        if not known and max(-far.back_deg, far.on_deg) > MAY_MOVE_DEG:
             self.concern(
                 ConcernKind.JUMPS,
                 f"{' and '.join(self._name(c) for c in group)} may swing from {far.back_deg:+.0f}° "
@@ -562,14 +565,21 @@ class _Step:
                 "Hold it first.",
             )
         if len(known) < len(group):
-            return {cam: swings[0].places[cam] for cam in group}
-        return {
+            return {cam: swings[0].places[cam] for cam in group}, swings
+        reached = {
             cam: (
                 min([place[0], *(s.places[cam][0] for s in swings)]),
                 max([place[1], *(s.places[cam][1] for s in swings)]),
             )
             for cam, place in known.items()
         }
+        return reached, swings
+
+    def _kept(self, loose: LooseCams, cam: str, holder: str) -> Place:
+        """Where a cam stands that is held, or tied to one that is."""
+        assert self.at.crank_deg is not None
+        tool = self.at.held.get(cam) or self.at.held[holder]
+        return loose.held_place(self.at, cam, tool, self.at.crank_deg)
 
     def _meets(self, met: Tight | None, when: str) -> None:
         if met is not None:
