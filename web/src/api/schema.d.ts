@@ -3289,7 +3289,7 @@ export interface components {
          * @description The engine after a step.
          *
          *     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
-         *     None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
+         *     None: unknown, nothing may be turned. ``ends`` names what ends it, empty where nothing does. ``held_by`` names what holds a
          *     cam, ``jumps`` how far a loose one may
          *     have swung when it was let go, degrees of its own, on positive. ``seen`` are the
          *     timing marks that can be read, ``inside`` what is in the engine and must come out.
@@ -3303,6 +3303,11 @@ export interface components {
             crank_arc: number[] | null;
             /** Ends */
             ends: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
             /** Chains Off */
             chains_off: string[];
             /** Slack */

@@ -21,6 +21,7 @@ from flaneur.core.plan.order import work_order
 from flaneur.core.plan.position import StepState
 from flaneur.core.plan.reasons import Reasons
 from flaneur.core.plan.walk import knows_positions, walker
+from flaneur.core.plan.wording import state_words
 from flaneur.core.wording import within
 
 
@@ -204,7 +205,8 @@ def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
                 expected=bends[0].expected,
                 advice=f"{bends[0].way_out} This plan is not offered: mend the engine book.",
             )
-        states[walked.ref] = walk.state(walked.after)
+        state = walk.state(walked.after)
+        states[walked.ref] = state.model_copy(update={"words": state_words(book, state)})
     return states
 
 

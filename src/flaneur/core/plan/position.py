@@ -128,10 +128,10 @@ class StepState(BaseModel):
     """The engine after a step.
 
     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
-    None: unknown, nothing may be turned. ``ends`` says what ends it. ``held_by`` names what holds a
-    cam, ``jumps`` how far a loose one may
-    have swung when it was let go, degrees of its own, on positive. ``seen`` are the
-    timing marks that can be read, ``inside`` what is in the engine and must come out.
+    None: unknown, nothing may be turned. ``ends`` names what ends it, empty where nothing does.
+    ``held_by`` names what holds a cam, ``jumps`` how far a loose one may have swung when it was let
+    go, degrees of its own, on positive. ``seen`` are the timing marks that can be read, ``inside``
+    what is in the engine and must come out; ``words`` say the same at the bench.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -140,6 +140,7 @@ class StepState(BaseModel):
     is_locked: bool
     crank_arc: list[float] | None
     ends: str
+    words: list[str] = []
     chains_off: list[str]
     slack: list[str]
     cams: dict[str, CamState]

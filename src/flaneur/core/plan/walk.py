@@ -133,7 +133,7 @@ class Walker:
             crank_deg=position.crank_deg,
             is_locked=position.is_locked,
             crank_arc=[arc.back_deg, arc.on_deg] if arc else None,
-            ends=f"{limit.what} at {limit.turn_deg:+.0f}°" if limit else "",
+            ends=limit.what if limit else "",
             chains_off=sorted(position.chains_off),
             slack=sorted(position.slack),
             cams={cam: cam_state(cam) for cam in self.book.cams},

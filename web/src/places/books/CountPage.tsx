@@ -39,7 +39,11 @@ export function CountPage() {
   const book = useQuery(faceQuery(id));
   if (!book.data) return <Waiting error={book.error} what="the link counts" />;
   if (!book.data.counts.length)
-    return <CareNote title="Nothing to count">The book gives no link counts.</CareNote>;
+    return (
+      <CareNote title="Nothing to count">
+        No link can be counted here: this chain stands by its marks alone.
+      </CareNote>
+    );
   return <Counting face={book.data} />;
 }
 

@@ -8,7 +8,7 @@ import { useDraft } from "../../kit/draft";
 import { Keypad } from "../../kit/Keypad";
 import { ServerForm } from "../../kit/form";
 import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
-import { clock, offered } from "../../kit/words";
+import { clock, hours, offered } from "../../kit/words";
 import { stepDraft } from "./LostRace";
 import { Reopen } from "./Reopen";
 import { Told } from "../../kit/text";
@@ -30,6 +30,15 @@ const Looks = styled.p`
   font-size: var(--name);
   border-left: 6px solid var(--enamel);
   padding-left: 12px;
+`;
+const Stands = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 8px 0 0;
+  display: grid;
+  gap: 4px;
+  border-top: 1px solid var(--line);
+  font-size: 18px;
 `;
 const Answer = styled.div`
   font-size: var(--name);
@@ -91,6 +100,7 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
       <div>
         <Soft>
           Step {number} · about {Math.round(step.minutes)} min
+          {step.waiting ? `, then ${hours(step.waiting)} of waiting` : ""}
           {step.two_person ? " · two people" : ""}
           {step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}
         </Soft>
@@ -119,6 +129,13 @@ export function StepCard({ id, step, number, record, occurrence, onClosed }: Pro
         <strong>Right when: </strong>
         {step.looks_right}
       </Looks>
+      {step.state && step.state.words.length > 0 && (
+        <Stands aria-label="Where the engine stands after this step">
+          {step.state.words.map((said) => (
+            <li key={said}>{said}</li>
+          ))}
+        </Stands>
+      )}
       {record && !wrong && <Closed id={id} record={record} onOpened={onClosed} />}
       {wrong && (
         <NotRight

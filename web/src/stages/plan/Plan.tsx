@@ -198,6 +198,7 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
           <Big>{hours(plan.minutes)}</Big>
           <Soft>
             {hours(plan.low_minutes)} to {hours(plan.high_minutes)}
+            {plan.waiting_minutes ? `, and ${hours(plan.waiting_minutes)} of waiting` : ""}
           </Soft>
         </div>
         <div>
@@ -236,6 +237,9 @@ function PartsAndTools({ plan }: { plan: Schemas["Plan"] }) {
               {p.count > 1 ? `${p.count} × ` : ""}
               {p.name} <Soft as="span">{p.why}</Soft>
             </li>
+          ))}
+          {plan.supplies.map((s) => (
+            <li key={s}>{s}</li>
           ))}
         </Ready>
       </Sheet>
