@@ -275,13 +275,16 @@ def _mutations(paths: list[Path], many: int) -> Iterator[Figure]:
 
 
 def _shown(text: str) -> list[object] | None:
-    """All that a book's plans say; None where the book is refused."""
+    """What a book's plans say: the whole set word for word, every part's order; None where the book
+    is refused.
+    """
     examined = examine(text)
     if examined.faults or examined.book is None:
         return None
     book = examined.book
-    wanted = [s for s in scopes(book) if len(s) != 2]
-    return [make_plan(book, scope).model_dump() for scope in wanted]
+    single = [s for s in scopes(book) if len(s) == 1]
+    whole = make_plan(book, scopes(book)[-1]).model_dump()
+    return [whole, *(work_order(book, scope) for scope in single)]
 
 
 def _times(books: list[EngineBook]) -> Iterator[Figure]:

@@ -252,7 +252,7 @@ JOBS = [
         "20 h",
         "good",
         scope=("phaser_a_part",),
-        steps=21,
+        steps=26,
     ),
     DemoJob(
         "GEN-1",

@@ -15,6 +15,8 @@ from pydantic import ValidationError
 
 from flaneur.cli import certificate, people
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.templates.model import shipped
+from flaneur.core.book.templates.schema import book_schema, templates_page, templates_schema
 from flaneur.core.clearance.answer import clearance_answer
 from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.errors import BookError, FlaneurError, PlanError, RecordError
@@ -173,7 +175,17 @@ def _book_check(options: argparse.Namespace) -> int:
 
 
 def _book_schema(_: argparse.Namespace) -> int:
-    print(json.dumps(EngineBook.model_json_schema(), indent=2, ensure_ascii=False))
+    print(json.dumps(book_schema(), indent=2, ensure_ascii=False))
+    return 0
+
+
+def _book_templates(options: argparse.Namespace) -> int:
+    if options.schema:
+        print(json.dumps(templates_schema(), indent=2, ensure_ascii=False))
+    elif options.page:
+        print(templates_page(), end="")
+    else:
+        print(json.dumps(shipped().model_dump(mode="json"), ensure_ascii=False))
     return 0
 
 
@@ -292,6 +304,10 @@ def _parser() -> argparse.ArgumentParser:
     book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(
         run=_book_schema
     )
+    templates = book.add_parser("templates", help="print the operation templates as JSON")
+    templates.add_argument("--schema", action="store_true", help="their JSON Schema instead")
+    templates.add_argument("--page", action="store_true", help="as a page to read instead")
+    templates.set_defaults(run=_book_templates)
     verify = commands.add_parser(
         "verify", help="say whether a report or job file, its journal and its seal belong together"
     )

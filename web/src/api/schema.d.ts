@@ -3289,10 +3289,10 @@ export interface components {
          * @description The engine after a step.
          *
          *     ``crank_arc`` is how far the crank may turn back (≤ 0) and on (≥ 0) without a contact, degrees;
-         *     None: unknown, nothing may be turned. ``ends`` names what ends it, empty where nothing does. ``held_by`` names what holds a
-         *     cam, ``jumps`` how far a loose one may
-         *     have swung when it was let go, degrees of its own, on positive. ``seen`` are the
-         *     timing marks that can be read, ``inside`` what is in the engine and must come out.
+         *     None: unknown, nothing may be turned. ``ends`` names what ends it, empty where nothing does.
+         *     ``held_by`` names what holds a cam, ``jumps`` how far a loose one may have swung when it was let
+         *     go, degrees of its own, on positive. ``seen`` are the timing marks that can be read, ``inside``
+         *     what is in the engine and must come out; ``words`` say the same at the bench.
          */
         StepState: {
             /** Crank Deg */

@@ -94,6 +94,12 @@ class Effects(BookModel):
     works: list[Id] = Field(
         default_factory=list, description="Cams that may slip while a bolt of theirs is worked."
     )
+    loosened: list[Id] = Field(
+        default_factory=list, description="Components whose bolts are broken loose already."
+    )
+    keeps_taut: bool = Field(
+        default=False, description="A second person keeps slack chains taut while it turns."
+    )
     frees_taper: list[Id] = Field(
         default_factory=list, description="Cams whose taper grips nothing until it is torqued."
     )

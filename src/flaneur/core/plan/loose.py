@@ -25,6 +25,7 @@ class Arc:
 
 
 WHOLE = Arc(-MOST_DEG, MOST_DEG, (None, None))
+NONE = Arc(0.0, 0.0, (None, None))
 
 
 class LooseCams:

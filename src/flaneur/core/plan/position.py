@@ -94,6 +94,7 @@ class Position:
     followers_out: dict[str, tuple[int, ...]] = field(default_factory=dict[str, tuple[int, ...]])
     off: frozenset[str] = frozenset()
     untorqued: frozenset[str] = frozenset()
+    loosened: frozenset[str] = frozenset()
     inside: dict[str, Inside] = field(default_factory=dict[str, Inside])
     owed: frozenset[str] = frozenset()
     is_turn_due: bool = False

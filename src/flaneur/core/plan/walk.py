@@ -13,7 +13,7 @@ from flaneur.core.book.tasks import Effects, Observe, Task
 from flaneur.core.clearance.loosened import Tight
 from flaneur.core.clearance.swing import Swing
 from flaneur.core.keys import Contact, StepRef, Verb
-from flaneur.core.plan.loose import MAY_MOVE_DEG, WHOLE, Arc, LooseCams
+from flaneur.core.plan.loose import MAY_MOVE_DEG, NONE, WHOLE, Arc, LooseCams
 from flaneur.core.plan.position import (
     CamState,
     Concern,
@@ -147,7 +147,13 @@ class Walker:
         """How far the crank may turn; None where nobody can say."""
         if position.crank_deg is None or (self.loose is None and self.free_cams(position)):
             return None
+        if self.held_driven(position):
+            return NONE
         return self.loose.arc(position) if self.loose else WHOLE
+
+    def held_driven(self, position: Position) -> list[str]:
+        """Cams that a tool holds while the crank drives them: then nothing turns."""
+        return sorted(set(position.held) - self.free_cams(position))
 
     def free_cams(self, position: Position) -> set[str]:
         """Cams that nothing ties to the crank."""
@@ -208,7 +214,7 @@ class _Step:
         elif verb is Verb.TORQUE:
             self.at = replace(self.at, untorqued=self.at.untorqued - {key})
             fit = self.book.components[key].fit.effects
-            self._working([*fit.works, *fit.frees_taper])
+            self._working([*fit.works, *fit.frees_taper], [key])
             self.at = replace(self.at, taper=self.at.taper - set(fit.frees_taper))
         if task is not None:
             self._effects(key, verb, task)
@@ -274,8 +280,9 @@ class _Step:
         for what, count in effects.takes_out.items():
             self.at = self.at.take_out(what, count)
         self._holding(effects)
-        self._working(effects.works)
+        self._working(effects.works, effects.loosened if verb is Verb.OPERATION else [key])
         self._tension(key, verb, effects)
+        self.at = replace(self.at, loosened=self.at.loosened | set(effects.loosened))
         locked = self.at.phasers_locked | set(effects.phasers_locked)
         part = self.book.components[key].part if verb in (Verb.FIT, Verb.REMOVE) else None
         if part in self.book.phasers:
@@ -318,6 +325,20 @@ class _Step:
                 "something on the crank to turn it by",
                 "Turn at the crank itself: the old bolt with a spacer.",
             )
+        for cam in self.walker.held_driven(self.at)[:1]:
+            self.concern(
+                ConcernKind.STILL_IN,
+                f"{self._name(self.at.held[cam])} holds {self._name(cam)}, which the crank drives",
+                "nothing holding a driven cam while the crank turns",
+                "Take it off first.",
+            )
+        for chain in self._dragged() if not effects.keeps_taut else []:
+            self.concern(
+                ConcernKind.STILL_IN,
+                f"the {within(self.book.chains[chain].name)} is on without tension",
+                "every chain taut, off or hanging free while the crank turns",
+                "Take it off, or tension it first.",
+            )
         if self.at.is_locked:
             self.concern(
                 ConcernKind.STILL_IN,
@@ -339,6 +360,21 @@ class _Step:
             self._turned(turns)
         if to is not None:
             self._brought(to)
+
+    def _dragged(self) -> list[str]:
+        """Timed chains without tension that the crank would drag along: all they run over is on."""
+        found: list[str] = []
+        for chain in sorted(self.at.slack & self.walker.timed):
+            loop = self.book.chains[chain].loop
+            shafts = {self.book.sprockets[s].shaft for s in loop if s in self.book.sprockets}
+            phasers = {p for p, phaser in self.book.phasers.items() if phaser.shaft in shafts}
+            wheels = [k for k, c in self.book.components.items() if c.part in {*loop, *phasers}]
+            faces = {*self.book.guides, *self.book.arms}
+            is_hanging = any(
+                k in self.at.off for k in wheels if self.book.components[k].part not in faces
+            )
+            found += [] if is_hanging or shafts & self.at.taper else [chain]
+        return found
 
     def _rolled(self, deg: float) -> None:
         if self.at.crank_deg is None:
@@ -368,11 +404,12 @@ class _Step:
         """Whether the crank may turn so far with the cams as they are."""
         if not self.walker.free_cams(self.at) or not deg:
             return
-        arc = self.walker.loose.arc(self.at) if self.walker.loose else None
+        is_known = self.walker.loose is not None and self.at.crank_deg is not None
+        arc = self.walker.loose.arc(self.at) if self.walker.loose and is_known else None
         if arc is None:
             self.concern(
                 ConcernKind.TURNS_TOO_FAR,
-                f"turns {deg:g}° with a cam loose and no clearance known",
+                f"turns {deg:g}° with a cam loose, and nobody knows how far it may",
                 "no turn: unknown is touching",
                 "Lay the chains first.",
             )
@@ -419,16 +456,20 @@ class _Step:
             out.pop(group, None)
         self.at = replace(self.at, held=held, places=places, followers_out=out)
 
-    def _working(self, cams: list[str]) -> None:
+    def _working(self, cams: list[str], of: list[str]) -> None:
         """A stretched bolt of these cams is worked. It breaks loose with a jerk, so that the cam is
         taken to slip and to go where its springs drive it, whatever holds it; turned tight, it is
         trusted to a tool seated on the cam.
         """
         loose = self.walker.loose
         verb, key = StepRef.of(self.ref)
-        bolts = self.book.components[key].fasteners if verb is not Verb.OPERATION else []
+        known = self.book.components
+        bolts = [f for c in of if c in known for f in known[c].fasteners]
         is_stretched = any(s.kind == "angle" for f in bolts for s in self.book.fasteners[f].stages)
-        if loose is None or self.at.crank_deg is None or not is_stretched or verb is Verb.FIT:
+        is_jerked = is_stretched and verb is not Verb.FIT
+        if verb is Verb.REMOVE and key in self.at.loosened:
+            return  # it was broken loose while the chain was taut
+        if loose is None or self.at.crank_deg is None or not is_jerked:
             return
         for cam in cams:
             tool = self.book.tools.get(self.at.held.get(cam, ""))

@@ -30,7 +30,10 @@ def _crank(state: StepState) -> str:
     back, on = state.crank_arc
     if back <= -WHOLE_TURN and on >= WHOLE_TURN:
         return "The crank may turn: no valve can meet a piston here."
-    ends = f": {state.ends}" if state.ends else ""
+    if not back and not on:
+        why = f"next is the {state.ends}" if state.ends else "a held cam hangs on it"
+        return f"The crank may not turn: {why}."
+    ends = f": next is the {state.ends}" if state.ends else ""
     return f"The crank may turn {-back:.0f}° back and {on:.0f}° on, no further{ends}."
 
 
@@ -58,5 +61,5 @@ def _called(book: EngineBook, what: str) -> str:
     if what in book.tools:
         return within(book.tools[what].name)
     if what in book.components:
-        return f"pin of the {within(book.components[what].name)}"
+        return f"pin of {within(book.components[what].name)}"
     return {"crank": "lock of the crank"}.get(what, what.replace("_", " "))
