@@ -111,23 +111,22 @@ class Words:
             return []
 
     def sentences(self, pieces: list[str]) -> str:
-        """Those sentences whose placeholders all stand for something."""
-        found: list[str] = []
-        for piece in pieces:
-            try:
-                found.append(self.fill(piece))
-            except Nothing:
-                continue
-        return " ".join(found)
+        """Those sentences that can be said, in one of their wordings."""
+        return " ".join(said_ for piece in pieces if (said_ := self._said(piece)) is not None)
 
     def first_said(self, wordings: str) -> str:
-        """The first of several wordings, parted by a bar, that can be said."""
+        """The first of several wordings that can be said; as it is written where none can."""
+        found = self._said(wordings)
+        return wordings if found is None else found
+
+    def _said(self, wordings: str) -> str | None:
+        """The first of several wordings, parted by a bar, that can be said; None for none."""
         for wording in wordings.split(OR):
             try:
                 return self.fill(wording)
             except Nothing:
                 continue
-        return wordings
+        return None
 
 
 def _name(words: Words, value: object) -> str:
