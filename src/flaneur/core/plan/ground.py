@@ -2,6 +2,7 @@
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Task
+from flaneur.core.drive.train import DriveTrain
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.loose import LooseCams
 from flaneur.core.plan.position import Position
@@ -19,22 +20,8 @@ class Ground:
             key: [c for c, part in book.components.items() if part.part == key]
             for key in book.chains
         }
-        self.timed = self._timed()
-
-    def _timed(self) -> frozenset[str]:
-        if self.loose is not None:
-            train = self.loose.train
-            return frozenset(c for c in train.chains if train.times_cams(c))
-        shafts = {key: self.book.sprockets for key in self.book.chains}
-        return frozenset(
-            key
-            for key in shafts
-            if any(
-                self.book.shafts[self.book.sprockets[s].shaft].kind == "cam"
-                for s in self.book.chains[key].loop
-                if s in self.book.sprockets
-            )
-        )
+        train = DriveTrain(book)
+        self.timed = frozenset(c for c in train.chains if train.times_cams(c))
 
     def task(self, ref: str) -> Task | None:
         """The task behind a step; None for a torque step, which is made of its fasteners."""
