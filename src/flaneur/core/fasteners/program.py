@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from flaneur.core.book.tasks import Stage
+from flaneur.core.book.tasks import Fastener, Stage
 from flaneur.core.book.units import LBF_FT_NM, LBF_IN_NM, parse_quantity, unit_of
 from flaneur.core.errors import ReadingError
 
@@ -30,6 +30,17 @@ def stage_words(stage: Stage) -> str:
         return f"{stage.value:g} Nm ± {stage.tolerance:g} ({other})"
     what = "turn on by" if stage.kind == "angle" else "back off by"
     return f"{what} {stage.value:g}° ± {stage.tolerance:g}°"
+
+
+def size_words(fastener: Fastener) -> str:
+    """Thread, lengths and surface of fasteners in brackets, as far as the book says them."""
+    lengths = " and ".join(f"{mm:g}" for mm in fastener.lengths_mm)
+    size = " × ".join(
+        part for part in (fastener.thread, f"{lengths} mm" if lengths else None) if part
+    )
+    surface = {"oiled": "thread oiled", "threadlocker": "threadlocker"}.get(fastener.surface or "")
+    said = ", ".join(part for part in (size, surface or fastener.surface) if part)
+    return f" ({said})" if said else ""
 
 
 def check_stage(stage: Stage, text: str) -> Applied:

@@ -12,7 +12,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Observe, Stage, Task
 from flaneur.core.choices import Choice
 from flaneur.core.errors import PlanError
-from flaneur.core.fasteners.program import stage_words
+from flaneur.core.fasteners.program import size_words, stage_words
 from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
@@ -316,13 +316,13 @@ def _torque_step(book: EngineBook, ref: str, key: str) -> PlanStep:
         tools += [fastener.tool, "torque wrench"]
         if any(s.kind != "torque" for s in fastener.stages):
             tools.append("angle gauge")
-        if fastener.note:
-            notes.append(fastener.note)
+        notes += [f"Which hole: {fastener.holes}."] if fastener.holes else []
+        notes += [fastener.note] if fastener.note else []
         minutes += 1.0 + 0.5 * fastener.count * len(fastener.stages)
         new = "new " if fastener.one_use else ""
         words.append(
-            f"{fastener.count} × {new}{within(fastener.name)}, {fastener.pattern}: "
-            + ", then ".join(map(stage_words, fastener.stages))
+            f"{fastener.count} × {new}{within(fastener.name)}{size_words(fastener)}, "
+            f"{fastener.pattern}: " + ", then ".join(map(stage_words, fastener.stages))
         )
         asked.append(
             Asked(
