@@ -78,7 +78,7 @@ def _plans(books: list[EngineBook], is_tiny: bool) -> Iterator[Figure]:
             except FlaneurError as error:
                 missing += 1
                 print(f"{book.name} {scope}: {error}", file=sys.stderr)
-    yield at_least("books", "plans of one or two parts walked", plans, 20 if is_tiny else 700)
+    yield at_least("books", "plans of one or two parts walked", plans, 8 if is_tiny else 700)
     yield at_most("books", "steps unsafe, unreachable, unseen or out of order", unlawful, 0)
     yield at_most("books", "named scopes without a plan", missing, 0)
     yield for_information("books", "steps in which the maker's own order touches", touching)

@@ -65,7 +65,12 @@ def _reversed(book: Raw, rng: random.Random) -> str | None:
 
 def _angle(book: Raw, rng: random.Random) -> str | None:
     """An operation turns to, or by, another angle."""
-    found = [(k, f) for k, o in book["operations"].items() for f in ("at", "deg") if f in o]
+    found = [
+        (k, f)
+        for k, o in book["operations"].items()
+        for f in ("at", "deg")
+        if isinstance(o.get(f), int)
+    ]
     if not found:
         return None
     key, field = rng.choice(found)

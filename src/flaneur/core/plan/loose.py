@@ -35,15 +35,19 @@ class LooseCams:
         self.book, self.train = book, DriveTrain(book)
         self.contacts = Contacts(book)
         self._loosenings = {p: Loosening(self.contacts, self.train, p) for p in (False, True)}
+        self._groups: dict[object, list[tuple[str, ...]]] = {}
         self._arcs: dict[object, Arc] = {}
         self._met: dict[object, Tight | None] = {}
 
     def groups(self, position: Position) -> list[tuple[str, ...]]:
         """Cams that nothing ties to the crank, in groups that move as one."""
-        groups = free_groups(self.train, position.loose)
-        tapered = [cam for cam in self.book.cams if cam in position.taper]
-        left = [tuple(c for c in group if c not in tapered) for group in groups]
-        return [group for group in left if group] + [(cam,) for cam in tapered]
+        key = (position.loose, position.taper)
+        if key not in self._groups:
+            groups = free_groups(self.train, position.loose)
+            tapered = [cam for cam in self.book.cams if cam in position.taper]
+            left = [tuple(c for c in group if c not in tapered) for group in groups]
+            self._groups[key] = [group for group in left if group] + [(c,) for c in tapered]
+        return self._groups[key]
 
     def _loosening(self, position: Position) -> Loosening:
         is_parked = position.phasers_locked.issuperset(self.book.phasers)

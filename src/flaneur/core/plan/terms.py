@@ -8,6 +8,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Task
 
 Has = Callable[[EngineBook], bool]
+CAM_COVER = re.compile(r"\bcam cover\b", re.I)
 TERMS: list[tuple[re.Pattern[str], str, Has]] = [
     (re.compile(r"\bphasers?\b", re.I), "a phaser", lambda b: bool(b.phasers)),
     (
@@ -31,9 +32,9 @@ TERMS: list[tuple[re.Pattern[str], str, Has]] = [
         lambda b: any("crank" in t.holds for t in b.tools.values()),
     ),
     (
-        re.compile(r"\bcam cover\b", re.I),
+        CAM_COVER,
         "a cam cover",
-        lambda b: any("cam cover" in c.name.lower() for c in b.components.values()),
+        lambda b: any(CAM_COVER.search(c.name) for c in b.components.values()),
     ),
 ]
 BOLTS = re.compile(r"\bbolts?\b", re.I)
