@@ -197,7 +197,7 @@ def test_marks_meet_where_the_book_says_and_a_part_tells_what_is_known(person: P
             for e in person.driver.find_elements(By.CSS_SELECTOR, ".meets")
         ]
 
-    assert sorted(meeting()) == ["dot_ex", "dot_in"]
+    assert sorted(meeting()) == ["dot_ex", "dot_in", "line_pulley"]
     body = person.driver.find_element(By.TAG_NAME, "body")
     body.send_keys(Keys.ARROW_UP)
     person.until(lambda _: meeting() == [])
@@ -313,5 +313,5 @@ def test_a_broken_book_is_told_line_by_line(person: Person, tmp_path: Path) -> N
     person.sees("Check a book you are writing")
     person.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(file))
     person.sees("mine.yaml:")
-    person.sees("160 links close at no extension from 0 to 26 mm")
+    person.sees("160 links close at no extension from 0 to 28 mm")
     person.sees("expected: above 0 mm: a closed valve cannot stand in the piston")

@@ -198,6 +198,7 @@ def test_a_book_of_an_earlier_day_without_the_new_facts_is_still_read() -> None:
         for key in ("clearance", "marks", "tools", "check_positions", "gears", "meshes"):
             raw.pop(key, None)
         raw["shafts"].pop("balance")
+        raw["fasteners"]["pulley_bolt"].pop("note")  # it speaks of a pin that is no tool any more
 
     assert faults(TANSY, change) == []
 
