@@ -21,6 +21,7 @@ from bench.spoilt import spoilt
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import FlaneurError
 from flaneur.core.keys import StepRef, Verb
+from flaneur.core.plan.ground import makers_word
 from flaneur.core.plan.order import work_order
 from flaneur.core.plan.plan import Plan, PlanStep, make_plan
 from flaneur.core.plan.walk import Walker, walker
@@ -65,7 +66,7 @@ def _plans(books: list[EngineBook], is_tiny: bool) -> Iterator[Figure]:
         for scope in scopes(book)[:: 20 if is_tiny else 1]:
             plans += 1
             for walked in known.walk(work_order(book, scope)):
-                told = bool(known.makers_word(walked.ref))
+                told = bool(makers_word(book, walked.ref))
                 touching += told and any(c.bends for c in walked.concerns)
                 wrong = [c for c in walked.concerns if not (c.bends and told)]
                 unlawful += len(wrong)

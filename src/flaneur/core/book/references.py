@@ -6,7 +6,7 @@ from typing import Any
 from flaneur.core.book.drive import Chain
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel
-from flaneur.core.book.tasks import Observe, Task
+from flaneur.core.book.tasks import Effects, Observe, Task
 from flaneur.core.book.valves import Clearance
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import Fault, KeyTextError
@@ -108,6 +108,9 @@ def _mark_faults(book: EngineBook) -> Iterator[Fault]:
     wheels = {**book.sprockets, **book.gears}
     for key, mark in book.marks.items():
         yield from _missing(f"marks.{key}.wheel", mark.wheel, wheels, "sprocket or gear")
+        for field, others in (("carried_by", mark.carried_by), ("behind", mark.behind or [])):
+            for other in others:
+                yield from _missing(f"marks.{key}.{field}", other, book.components, "component")
     for i, mesh in enumerate(book.meshes):
         for gear in (mesh.driver, mesh.driven):
             yield from _missing(f"meshes.{i}", gear, book.gears, "gear")
@@ -241,6 +244,7 @@ def _operation_faults(book: EngineBook) -> Iterator[Fault]:
 def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[Fault]:
     for caution in task.cautions:
         yield from _missing(f"{path}.cautions", caution, book.cautions, "caution")
+    yield from _effect_faults(book, f"{path}.effects", task.effects)
     for observe in task_observations(task):
         if observe.kind == "count" and observe.expected is None:
             yield Fault(f"{path}.observe.expected", "a count needs the number expected")
@@ -262,6 +266,29 @@ def _task_faults(book: EngineBook, path: str, task: Task) -> Iterator[Fault]:
                     )
             if any(TeethOff.said(c) not in (None, TeethOff.ON_MARK) for c in observe.right):
                 yield Fault(f"{path}.observe.right", "a contact is right on its mark only")
+
+
+def _effect_faults(book: EngineBook, path: str, effects: Effects) -> Iterator[Fault]:
+    """What a task does is done to what the book has: a name that is nothing would prove nothing."""
+    valves = book.clearance.valves if book.clearance else {}
+    known: list[tuple[str, Any, str]] = [
+        ("turned_by", book.components, "component"),
+        ("by", book.tools, "tool"),
+        ("reads", book.marks, "mark"),
+        ("checks", {p.name for p in book.check_positions}, "check position"),
+        ("phasers_locked", book.phasers, "phaser"),
+        *((field, book.components, "component") for field in ("under", "loosened")),
+        *((field, book.cams, "cam") for field in ("holds", "lets_go", "works", "frees_taper")),
+        *(
+            (field, book.chains, "chain")
+            for field in ("slackens", "tightens", "chains_off", "chains_on")
+        ),
+        *((field, valves, "valve group") for field in ("followers_out", "followers_in")),
+    ]
+    for field, among, what in known:
+        named: str | list[str] | None = getattr(effects, field)
+        for name in [named] if isinstance(named, str) else named or []:
+            yield from _missing(f"{path}.{field}", name, among, what)
 
 
 def _is_contact(book: EngineBook, text: str | None) -> bool:

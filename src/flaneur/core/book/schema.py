@@ -309,6 +309,17 @@ class EngineBook(BookModel):
         """Crank angle at which a mark stands where it says: its own, or the service position."""
         return self.service_position.crank_deg if mark.at_deg is None else mark.at_deg
 
+    def shafts_on(self, chain: str) -> set[str]:
+        """Shafts whose sprockets a chain runs over."""
+        loop = self.chains[chain].loop
+        return {self.sprockets[s].shaft for s in loop if s in self.sprockets}
+
+    def wheels_on(self, chain: str) -> set[str]:
+        """Sprockets a chain runs over, and the phasers they turn on."""
+        shafts = self.shafts_on(chain)
+        phasers = {key for key, phaser in self.phasers.items() if phaser.shaft in shafts}
+        return phasers | {s for s in self.chains[chain].loop if s in self.sprockets}
+
     def arm_of(self, chain: str) -> str | None:
         """The arm that tensions a chain; None for a chain without a tensioner."""
         return next((key for key, arm in self.arms.items() if arm.chain == chain), None)

@@ -13,6 +13,7 @@ from flaneur.core.drive.wearing import lift_mm, spare_mm
 from flaneur.core.errors import PlanError
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set
+from flaneur.core.plan.ground import makers_word
 from flaneur.core.plan.order import work_order
 from flaneur.core.plan.position import Concern
 from flaneur.core.plan.terms import term_checks
@@ -82,7 +83,7 @@ def _steps(book: EngineBook, orders: list[list[str]]) -> Iterator[Check]:
         for walked in walk.walk(order):
             steps += 1
             for concern in walked.concerns:
-                if not (concern.bends and walk.makers_word(walked.ref)):
+                if not (concern.bends and makers_word(book, walked.ref)):
                     found.setdefault((concern.step, concern.kind), concern)
     for concern in found.values():
         path = _path(concern.step)
@@ -114,12 +115,9 @@ def _lifting(book: EngineBook) -> Iterator[Check]:
     for key, component in book.components.items():
         if component.part not in train.chains:
             continue
-        drive = train.chains[component.part]
-        wheels = {drive.chain.driver, *drive.driven}
-        shafts = {book.sprockets[w].shaft for w in wheels}
-        phasers = {p for p, phaser in book.phasers.items() if phaser.shaft in shafts}
+        drive, wheels = train.chains[component.part], book.wheels_on(component.part)
         before = [*component.covered_by, *component.remove_after]
-        if any(book.components[c].part in wheels | phasers for c in before):
+        if any(book.components[c].part in wheels for c in before):
             continue  # what it runs over is undone first and comes off with it
         gone = {book.components[c].part or "" for c in closed_set(book, before)}
         spare, needed = spare_mm(drive, gone), lift_mm(drive)

@@ -23,19 +23,6 @@ class Ground:
         train = DriveTrain(book)
         self.timed = frozenset(c for c in train.chains if train.times_cams(c))
 
-    def task(self, ref: str) -> Task | None:
-        """The task behind a step; None for a torque step, which is made of its fasteners."""
-        verb, key = StepRef.of(ref)
-        if verb is Verb.OPERATION:
-            return self.book.operations[key]
-        component = self.book.components[key]
-        return {Verb.REMOVE: component.remove, Verb.FIT: component.fit}.get(verb)
-
-    def makers_word(self, ref: str) -> str | None:
-        """What the maker says of valves that touch in a step; fitting speaks for the bolts too."""
-        task = self.task(ref) or self.book.components[StepRef.of(ref).key].fit
-        return task.maker_touches
-
     def held_driven(self, position: Position) -> list[str]:
         """Cams that a tool holds while the crank drives them: then nothing turns."""
         return sorted(set(position.held) - self.free_cams(position))
@@ -53,3 +40,18 @@ class Ground:
             if is_on and mark.at_deg is not None:
                 return mark.at_deg
         return self.book.service_position.crank_deg
+
+
+def task_of(book: EngineBook, ref: str) -> Task | None:
+    """The task behind a step; None for a torque step, which is made of its fasteners."""
+    verb, key = StepRef.of(ref)
+    if verb is Verb.OPERATION:
+        return book.operations[key]
+    component = book.components[key]
+    return {Verb.REMOVE: component.remove, Verb.FIT: component.fit}.get(verb)
+
+
+def makers_word(book: EngineBook, ref: str) -> str | None:
+    """What the maker says of valves that touch in a step; fitting speaks for the bolts too."""
+    task = task_of(book, ref) or book.components[StepRef.of(ref).key].fit
+    return task.maker_touches

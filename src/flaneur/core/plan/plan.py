@@ -1,6 +1,7 @@
 """A plan: parts, tools, time and steps for a scope of renewal."""
 
 import math
+from collections import Counter
 from collections.abc import Iterable
 from enum import StrEnum
 
@@ -17,6 +18,7 @@ from flaneur.core.gauss import Z90
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.cautions import Cautions
+from flaneur.core.plan.ground import makers_word
 from flaneur.core.plan.order import work_order
 from flaneur.core.plan.position import StepState
 from flaneur.core.plan.reasons import Reasons
@@ -182,10 +184,16 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
         spread_minutes=math.sqrt(sum(s.spread_minutes**2 for s in steps)),
         waiting_minutes=sum(s.waiting for s in steps),
         two_person_steps=sum(s.two_person for s in steps),
-        supplies=list(dict.fromkeys(x for s in steps for x in s.supplies)),
+        supplies=_supplies(steps),
         price=sum(p.price * p.count for p in parts),
         notice=book.notice,
     )
+
+
+def _supplies(steps: list[PlanStep]) -> list[str]:
+    """What the steps use up, each with its number where it is more than one."""
+    used = Counter(supply for step in steps for supply in step.supplies)
+    return [f"{n} × {within(name)}" if n > 1 else name for name, n in used.items()]
 
 
 def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
@@ -198,7 +206,7 @@ def _states(book: EngineBook, refs: list[str]) -> dict[str, StepState]:
     states: dict[str, StepState] = {}
     for walked in walk.walk(refs):
         bends = [c for c in walked.concerns if c.bends]
-        if bends and not walk.makers_word(walked.ref):
+        if bends and not makers_word(book, walked.ref):
             raise PlanError(
                 f"In “{_step(book, walked.ref).title}” a valve can meet a piston.",
                 read=bends[0].found,

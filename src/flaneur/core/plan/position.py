@@ -9,6 +9,8 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.clearance.swing import Held
 
+WHOLE_TURN = 360.0
+
 
 class CamState(StrEnum):
     """What a cam does. ``FREE``: nothing holds it and its springs do not move it; ``LOADED``: they

@@ -29,7 +29,7 @@ class Reasons:
         book = self.book
         if key in self.scope:
             return "chosen to be renewed"
-        for other in self.access:
+        for other in [*self.scope, *self.access]:  # what was chosen is the first reason
             component = book.components[other]
             name = within(component.name)
             if key in component.covered_by:

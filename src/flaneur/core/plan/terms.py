@@ -29,7 +29,7 @@ TERMS: list[tuple[re.Pattern[str], str, Has]] = [
     (
         re.compile(r"\b(locking pin|crank pin|crank stop|crank peg)\b", re.I),
         "a tool that locks the crank",
-        lambda b: any("crank" in t.holds for t in b.tools.values()),
+        lambda b: any(b.shafts[s].kind == "crank" for t in b.tools.values() for s in t.holds),
     ),
     (
         CAM_COVER,

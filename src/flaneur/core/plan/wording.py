@@ -1,10 +1,8 @@
 """Where the engine stands in a step, in the words of the bench."""
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.plan.position import CamState, StepState
+from flaneur.core.plan.position import WHOLE_TURN, CamState, StepState
 from flaneur.core.wording import within
-
-WHOLE_TURN = 360.0
 
 
 def state_words(book: EngineBook, state: StepState) -> list[str]:

@@ -41,7 +41,7 @@ export function CountPage() {
   if (!book.data.counts.length)
     return (
       <CareNote title="Nothing to count">
-        No link can be counted here: this chain stands by its marks alone.
+        No link can be counted here: this engine is timed by its marks alone.
       </CareNote>
     );
   return <Counting face={book.data} />;

@@ -38,7 +38,7 @@ const Stands = styled.ul`
   display: grid;
   gap: 4px;
   border-top: 1px solid var(--line);
-  font-size: 18px;
+  font-size: var(--name);
 `;
 const Answer = styled.div`
   font-size: var(--name);

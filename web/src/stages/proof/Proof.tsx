@@ -188,7 +188,8 @@ function Hands({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
     <Sheet>
       <h2>Turn by hand</h2>
       <StopNote title="Caution">
-        Plugs out. Forwards only, never force it: a hard stop is a valve. Hands clear of the chains.
+        Turned with the plugs out, forwards only, never by force: at a hard stop, stop. Hands clear
+        of the chains.
       </StopNote>
       <p>{proof.text}</p>
       <Columns $of="1fr 1fr">

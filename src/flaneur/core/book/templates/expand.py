@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Mapping
+from typing import TypeVar
 
 from flaneur.core.book.tasks import Component, Operation
 from flaneur.core.book.templates.facts import BookFacts
@@ -18,6 +19,7 @@ _STAGE = re.compile(
 )
 TOLERANCE_SHARE, LEAST_TOLERANCE_NM, TOLERANCE_DEG = 0.08, 1.0, 5.0
 ROLL_SHORT_DEG = 5.0
+T = TypeVar("T")
 
 
 def expand(raw: Raw, templates: Templates | None = None) -> tuple[Raw, list[Fault]]:
@@ -53,11 +55,11 @@ class _Filling:
     def fastener(self, key: str, raw: object) -> object:
         """A fastener whose stages may be written short: ``60 Nm``, ``90 ± 5°``, ``back 90°``."""
         told = mapping(raw)
-        stages: object = told.get("stages")
-        if not isinstance(stages, list):
+        if not isinstance(told.get("stages"), list):
             return raw
+        stages: list[object] = told["stages"]
         path = f"fasteners.{key}.stages"
-        read = [self._stage(f"{path}.{i}", stages[i]) for i in range(len(stages))]  # pyright: ignore
+        read = [self._stage(f"{path}.{i}", stage) for i, stage in enumerate(stages)]
         return {**told, "stages": read}
 
     def _stage(self, path: str, stage: object) -> object:
@@ -80,11 +82,9 @@ class _Filling:
         told = mapping(raw)
         if "kind" not in told:
             return raw
-        self.is_templated = True
-        path, kind = f"components.{key}", self.known.parts.get(str(told["kind"]))
+        path = f"components.{key}"
+        kind = self._named(f"{path}.kind", told["kind"], self.known.parts)
         if kind is None:
-            wanted = ", ".join(self.known.parts)
-            self.faults.append(Fault(f"{path}.kind", f"no kind is called {told['kind']}", wanted))
             return raw
         out = {k: v for k, v in told.items() if k in COMPONENT}
         out.setdefault("name", self.facts.name(key))
@@ -101,12 +101,9 @@ class _Filling:
         told = mapping(raw)
         if "template" not in told:
             return raw
-        self.is_templated = True
-        path, found = f"operations.{key}", self.known.operations.get(str(told["template"]))
+        path = f"operations.{key}"
+        found = self._named(f"{path}.template", told["template"], self.known.operations)
         if found is None:
-            wanted = ", ".join(self.known.operations)
-            said = f"no template is called {told['template']}"
-            self.faults.append(Fault(f"{path}.template", said, wanted))
             return raw
         template = found.on_way(told.get("how"))
         given = {k: v for k, v in told.items() if k not in OPERATION}
@@ -125,13 +122,20 @@ class _Filling:
             own[field] = list(dict.fromkeys([*refs, *strings(told.get(field))]))
         return _over(filled, own)
 
+    def _named(self, path: str, name: object, among: Mapping[str, T]) -> T | None:
+        """What a book names, of a kind or a template; None, and noted, for none of that name."""
+        self.is_templated = True
+        found = among.get(str(name))
+        if found is None:
+            self.faults.append(Fault(path, f"nothing is called {name}", ", ".join(among)))
+        return found
+
     def _known(self, template: Template, given: Raw) -> Raw:
         """What an operation's placeholders stand for."""
         of = given.get("of")
         part = self.facts.of_component(of) if isinstance(of, str) else {}
         known: Raw = {**part, **_defaults(template), **given, **self.facts.drive_words()}
         known["drive"] = self.facts.drive()
-        known["see_through"] = part.get("covers")
         if "reads" in template.params:
             checks = self.facts.checks(given.get("reads"))
             known |= {"reads": checks, "reads_names": [str(c.get("name")) for c in checks]}

@@ -23,6 +23,8 @@ GROUPS = (
     *("components", "phasers", "tensioners", "arms", "guides", "chains", "sprockets", "gears"),
     *("shafts", "marks", "tools"),
 )
+# A plunger just let go stands between half its book extension and three quarters of what is left.
+LEAST_OUT, MOST_OUT = 0.5, 0.75
 SHOWN_AS_RIGHT = [t.words for t in (TeethOff.ON_MARK, TeethOff.LATE_1, TeethOff.EARLY_1)]
 
 
@@ -200,7 +202,7 @@ def _of_tensioner(tensioner: Raw) -> Raw:
     if out is not None and most is not None:
         found |= {
             "plunger": f"{out:g}",
-            "plunger_least": round(0.5 * out, 1),
-            "plunger_most": round(out + 0.75 * (most - out), 1),
+            "plunger_least": round(LEAST_OUT * out, 1),
+            "plunger_most": round(out + MOST_OUT * (most - out), 1),
         }
     return found
