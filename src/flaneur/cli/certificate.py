@@ -102,22 +102,11 @@ def _write(path: Path, content: bytes, is_secret: bool) -> None:
         out.write(content)
 
 
-def _run(options: argparse.Namespace) -> int:
+def certificate(options: argparse.Namespace) -> int:
+    """Make or renew the server's certificate, and say where it lies."""
     make(options.folder, options.name)
     folder = options.folder.resolve()
     print(f"For the server: FLANEUR_CERTIFICATE={folder / SERVER}")
     print(f"                FLANEUR_CERTIFICATE_KEY={folder / SERVER_KEY}")
     print(f"For the tablets: {folder / SHOP} (docs/network.md says how they trust it)")
     return 0
-
-
-def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
-    """Put the command under ``certificate``."""
-    parser = commands.add_parser(
-        "certificate", help="the shop's own certificate, for tablets that come by HTTPS"
-    )
-    parser.add_argument("folder", type=Path, help="where it is kept; made when missing")
-    parser.add_argument(
-        "name", nargs="+", help="host names and addresses that tablets reach the server by"
-    )
-    parser.set_defaults(run=_run)

@@ -4,7 +4,7 @@ server's database, which script/flaneur finds.
 
 import argparse
 import os
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import Engine
@@ -46,7 +46,8 @@ def _database() -> Iterator[Engine]:
         engine.dispose()
 
 
-def _list(_: argparse.Namespace) -> int:
+def everybody(_: argparse.Namespace) -> int:
+    """Everybody with an account."""
     with _database() as engine, transaction(engine) as session:
         for user in store.users(session):
             state = "active" if user.is_active else "deactivated"
@@ -54,7 +55,8 @@ def _list(_: argparse.Namespace) -> int:
     return 0
 
 
-def _add(options: argparse.Namespace) -> int:
+def add(options: argparse.Namespace) -> int:
+    """Make an account, and print its one-time password."""
     with _database() as engine:
         told = jobs.add(engine, options.login, options.name, Role(options.role), None)
     _tell(options.login, told)
@@ -66,47 +68,26 @@ def _tell(login: str, password: str) -> None:
     print("It must be replaced at the first sign-in.")
 
 
-def _change(change: Callable[[Engine, int, argparse.Namespace], str | None]) -> object:
-    """A command that changes an account by its login, and tells a password where there is a new
-    one.
+CHANGES = {
+    "deactivate": jobs.deactivate,
+    "reactivate": jobs.reactivate,
+    "reset": jobs.reset,
+}
+
+
+def change(options: argparse.Namespace) -> int:
+    """Change the account of a login as ``options.change`` says, and tell a password where there is
+    a new one.
     """
-
-    def run(options: argparse.Namespace) -> int:
-        with _database() as engine:
-            with transaction(engine) as session:
-                key = store.user_of_login(session, options.login).id or 0
-            told = change(engine, key, options)
-        if told is None:
-            print(f"{options.login}: done.")
+    with _database() as engine:
+        with transaction(engine) as session:
+            key = store.user_of_login(session, options.login).id or 0
+        if options.change == "role":
+            told = jobs.give_role(engine, key, Role(options.role), None)
         else:
-            _tell(options.login, told)
-        return 0
-
-    return run
-
-
-def add_commands(commands: "argparse._SubParsersAction[argparse.ArgumentParser]") -> None:
-    """Put the commands under ``user``."""
-    user = commands.add_parser("user", help="accounts of the running server").add_subparsers(
-        required=True, metavar="COMMAND"
-    )
-    user.add_parser("list", help="everybody with an account").set_defaults(run=_list)
-    add = user.add_parser("add", help="make an account, and print its one-time password")
-    add.add_argument("login")
-    add.add_argument("name", help="as the record shall write it")
-    add.add_argument("--role", choices=[*Role], default=Role.TECHNICIAN.value)
-    add.set_defaults(run=_add)
-    role = user.add_parser("role", help="make somebody a lead or a technician")
-    role.add_argument("login")
-    role.add_argument("role", choices=[*Role])
-    role.set_defaults(
-        run=_change(lambda engine, key, said: jobs.give_role(engine, key, Role(said.role), None))
-    )
-    for name, change, words in (
-        ("deactivate", jobs.deactivate, "let somebody sign in no longer"),
-        ("reactivate", jobs.reactivate, "let somebody sign in again"),
-        ("reset", jobs.reset, "a one-time password for somebody who forgot theirs"),
-    ):
-        parser = user.add_parser(name, help=words)
-        parser.add_argument("login")
-        parser.set_defaults(run=_change(lambda engine, key, _, do=change: do(engine, key, None)))
+            told = CHANGES[options.change](engine, key, None)
+    if told is None:
+        print(f"{options.login}: done.")
+    else:
+        _tell(options.login, told)
+    return 0

@@ -1,0 +1,176 @@
+"""Commands and their options. What a command does is in the module it names, which is brought in
+only when the command is given.
+"""
+
+import argparse
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from flaneur.core.people import Role
+
+if TYPE_CHECKING:  # the class takes no brackets when it runs
+    Commands = argparse._SubParsersAction[argparse.ArgumentParser]
+
+
+def parser() -> argparse.ArgumentParser:
+    """Every command; each says what runs it as ``module:function`` of this package."""
+    made = argparse.ArgumentParser(
+        prog="flaneur", description="Timing chain diagnosis from the command line."
+    )
+    commands = made.add_subparsers(required=True, metavar="COMMAND")
+    for add in (_signals, _diagnose, _clearance, _plan, _books, _records, _accounts, _certificate):
+        add(commands)
+    return made
+
+
+def _signals(commands: "Commands") -> None:
+    correlate = commands.add_parser("correlate", help="cam deviations from a capture")
+    correlate.add_argument("capture", type=Path)
+    correlate.add_argument("--engine", type=Path, required=True, help="engine book")
+    correlate.add_argument("--json", action="store_true")
+    correlate.set_defaults(run="signals:correlate")
+    simulate = commands.add_parser("simulate", help="a capture of an engine with hidden faults")
+    simulate.add_argument("--engine", type=Path, required=True)
+    simulate.add_argument("--faults", type=Path, required=True)
+    simulate.add_argument("--out", type=Path, required=True)
+    simulate.add_argument("--seed", type=int, default=0)
+    simulate.add_argument("--seconds", type=float, default=6.0)
+    simulate.add_argument("--rate", type=float, default=50_000.0, help="samples per second")
+    simulate.add_argument("--rpm", type=float, default=720.0)
+    simulate.set_defaults(run="signals:simulate")
+
+
+def _diagnose(commands: "Commands") -> None:
+    diagnose = commands.add_parser("diagnose", help="suspects from readings")
+    diagnose.add_argument("readings", type=Path)
+    diagnose.add_argument("--engine", type=Path, required=True)
+    diagnose.add_argument("--json", action="store_true")
+    diagnose.set_defaults(run="diagnosis:diagnose")
+
+
+def _clearance(commands: "Commands") -> None:
+    clearance = commands.add_parser(
+        "clearance", help="where valves can touch, how far the crank may turn, which way cams swing"
+    )
+    clearance.add_argument("--engine", type=Path, required=True, help="engine book")
+    clearance.add_argument(
+        "--crank", type=float, help="crank angle, degrees (default: the service position)"
+    )
+    clearance.add_argument(
+        "--off",
+        default="",
+        metavar="CHAIN,...",
+        help="chains that are off together (default: each, and all)",
+    )
+    clearance.add_argument(
+        "--held", default="", metavar="CAM,...", help="cams that something holds"
+    )
+    clearance.add_argument(
+        "--parked",
+        action="store_true",
+        help="every phaser was seen locked in park (default: anywhere in its travel)",
+    )
+    clearance.add_argument(
+        "--teeth",
+        metavar="CONTACT=TEETH",
+        help="a chain set wrong at chain/sprocket, late positive",
+    )
+    clearance.add_argument("--json", action="store_true")
+    clearance.set_defaults(run="work:clearance")
+
+
+def _plan(commands: "Commands") -> None:
+    plan = commands.add_parser(
+        "plan", help="steps of a repair, each with the engine's state after it"
+    )
+    plan.add_argument("--engine", type=Path, required=True, help="engine book")
+    plan.add_argument(
+        "--scope",
+        required=True,
+        metavar="PART,...",
+        help="components to be renewed, as in the book",
+    )
+    plan.add_argument("--json", action="store_true")
+    plan.set_defaults(run="work:plan")
+
+
+def _books(commands: "Commands") -> None:
+    book = commands.add_parser("book", help="engine books").add_subparsers(
+        required=True, metavar="COMMAND"
+    )
+    check = book.add_parser("check", help="say what is wrong with a book, one line per fault")
+    check.add_argument("file", type=Path)
+    check.set_defaults(run="books:check")
+    book.add_parser("schema", help="print the JSON Schema of engine books").set_defaults(
+        run="books:schema"
+    )
+    templates = book.add_parser("templates", help="print the operation templates as JSON")
+    templates.add_argument("--schema", action="store_true", help="their JSON Schema instead")
+    templates.add_argument("--page", action="store_true", help="as a page to read instead")
+    templates.set_defaults(run="books:templates")
+
+
+def _records(commands: "Commands") -> None:
+    verify = commands.add_parser(
+        "verify", help="say whether a report or job file, its journal and its seal belong together"
+    )
+    verify.add_argument("file", type=Path, metavar="REPORT-OR-ARCHIVE")
+    verify.add_argument(
+        "--database",
+        nargs="?",
+        const="",
+        metavar="URL",
+        help="look there too (default FLANEUR_DATABASE_URL)",
+    )
+    verify.add_argument(
+        "--key",
+        action="append",
+        default=[],
+        metavar="PUBLIC",
+        help="believe only this public key (may be repeated)",
+    )
+    verify.add_argument("--json", action="store_true", help="one JSON object a line")
+    verify.set_defaults(run="records:verify")
+    key = commands.add_parser("key", help="the depot's signing key").add_subparsers(
+        required=True, metavar="COMMAND"
+    )
+    new = key.add_parser("new", help="make a signing key in FILE, and print its public key")
+    new.add_argument("file", type=Path)
+    new.set_defaults(run="records:key_new")
+    public = key.add_parser("public", help="print the public key of a signing key")
+    public.add_argument("file", type=Path)
+    public.set_defaults(run="records:key_public")
+
+
+def _accounts(commands: "Commands") -> None:
+    user = commands.add_parser("user", help="accounts of the running server").add_subparsers(
+        required=True, metavar="COMMAND"
+    )
+    user.add_parser("list", help="everybody with an account").set_defaults(run="people:everybody")
+    add = user.add_parser("add", help="make an account, and print its one-time password")
+    add.add_argument("login")
+    add.add_argument("name", help="as the record shall write it")
+    add.add_argument("--role", choices=[*Role], default=Role.TECHNICIAN.value)
+    add.set_defaults(run="people:add")
+    for name, words in (
+        ("role", "make somebody a lead or a technician"),
+        ("deactivate", "let somebody sign in no longer"),
+        ("reactivate", "let somebody sign in again"),
+        ("reset", "a one-time password for somebody who forgot theirs"),
+    ):
+        change = user.add_parser(name, help=words)
+        change.add_argument("login")
+        if name == "role":
+            change.add_argument("role", choices=[*Role])
+        change.set_defaults(run="people:change", change=name)
+
+
+def _certificate(commands: "Commands") -> None:
+    certificate = commands.add_parser(
+        "certificate", help="the shop's own certificate, for tablets that come by HTTPS"
+    )
+    certificate.add_argument("folder", type=Path, help="where it is kept; made when missing")
+    certificate.add_argument(
+        "name", nargs="+", help="host names and addresses that tablets reach the server by"
+    )
+    certificate.set_defaults(run="certificate:certificate")
