@@ -29,25 +29,23 @@ class ByKeys(Person):
     def _keys(self, *keys: str) -> None:
         ActionChains(self.driver, duration=0).send_keys(*keys).perform()
 
-    def _is_at(self, within: WebElement) -> bool:
-        script = "return arguments[0].contains(document.activeElement)"
-        return bool(self.driver.execute_script(script, within))
-
-    def _is_behind(self, element: WebElement) -> bool:
-        """Whether it stands before what has the focus."""
+    def _way(self, element: WebElement) -> str:
+        """Where it stands from what has the focus: here, before it, or on from it."""
         script = """
-            const at = document.activeElement;
-            const where = at.compareDocumentPosition(arguments[0]);
-            return at !== document.body && Boolean(where & Node.DOCUMENT_POSITION_PRECEDING);
+            const [element, at] = [arguments[0], document.activeElement];
+            if (element.contains(at)) return 'here';
+            const isBefore = at.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_PRECEDING;
+            return at !== document.body && isBefore ? 'before' : 'on';
         """
-        return bool(self.driver.execute_script(script, element))
+        return str(self.driver.execute_script(script, element))
 
     def reach(self, element: WebElement) -> None:
         """Tab on, or back, until the focus is on it or in it."""
         for _ in range(MOST_TABS):
-            if self._is_at(element):
+            way = self._way(element)
+            if way == "here":
                 return
-            if self._is_behind(element):
+            if way == "before":
                 hands = ActionChains(self.driver, duration=0).key_down(Keys.SHIFT)
                 hands.send_keys(Keys.TAB).key_up(Keys.SHIFT).perform()
             else:
@@ -84,7 +82,7 @@ class ByKeys(Person):
                 driver.execute_script("return arguments[0].closest('[role=radiogroup]')", wanted)
             )
             for _ in range(20):
-                if self._is_at(wanted):
+                if self._way(wanted) == "here":
                     self._keys(Keys.SPACE)
                     return True
                 self._keys(Keys.ARROW_DOWN)

@@ -1,10 +1,13 @@
 """The whole product as README's command starts it, and a real Chromium in front of it."""
 
+import fcntl
 import os
 import signal
+import socket
 import subprocess
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -36,41 +39,60 @@ def _hears_ctrl_c() -> None:
     signal.signal(signal.SIGINT, signal.default_int_handler)
 
 
-@pytest.fixture(scope="session")
-def product() -> Iterator[Product]:
-    port, box_port, db_port = free_port(), free_port(), free_port()
-    data = ROOT / ".run" / f"browser-{os.getpid()}"
+@contextmanager
+def _server(data: Path, words: list[str], until: str) -> Iterator[dict[str, int]]:
+    """script/server on ports of its own, as soon as it has said ``until``; stopped by Ctrl-C."""
+    names = ("FLANEUR_PORT", "FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
+    ports = {name: free_port() for name in names}
     environment = {
         **os.environ,
-        "FLANEUR_PORT": str(port),
-        "FLANEUR_BOX_PORT": str(box_port),
-        "FLANEUR_LINK_PORT": str(free_port()),
-        "FLANEUR_DB_PORT": str(db_port),
+        **{name: str(port) for name, port in ports.items()},
         "FLANEUR_DATA": str(data),
         "FLANEUR_COMPILE_AHEAD": "false",  # most tests ask for one book
     }
-    log = (ROOT / ".run" / f"browser-{os.getpid()}.log").open("w+")
-    server = subprocess.Popen(
-        [ROOT / "script" / "server", "--fresh"],
-        env=environment,
-        stdout=log,
-        stderr=subprocess.STDOUT,
-        preexec_fn=_hears_ctrl_c,
-    )
-    for _ in range(480):
-        log.seek(0)
-        said = log.read()
-        if "Flaneur is at" in said:
-            break
-        assert server.poll() is None, said
-        time.sleep(0.5)
-    yield Product(f"http://127.0.0.1:{port}", data, db_port)
-    server.send_signal(signal.SIGINT)
-    assert server.wait(timeout=90) == 0
-    with pytest.raises(OSError, match=r"refused"):
-        __import__("socket").create_connection(("127.0.0.1", db_port), timeout=1)
-    log.close()
-    subprocess.run(["rm", "-rf", str(data), log.name], check=False)
+    with data.with_suffix(".log").open("w+") as log:
+        server = subprocess.Popen(
+            [ROOT / "script" / "server", *words],
+            env=environment,
+            stdout=log,
+            stderr=subprocess.STDOUT,
+            preexec_fn=_hears_ctrl_c,
+        )
+        for _ in range(480):
+            log.seek(0)
+            said = log.read()
+            if until in said:
+                break
+            assert server.poll() is None, said
+            time.sleep(0.5)
+        yield ports
+        server.send_signal(signal.SIGINT)
+        assert server.wait(timeout=90) == 0
+        with pytest.raises(OSError, match=r"refused"):
+            socket.create_connection(("127.0.0.1", ports["FLANEUR_DB_PORT"]), timeout=1)
+
+
+def _demo(run: str) -> Path:
+    """The data of a server that has loaded the demo: made by the first who asks in a run of the
+    tests, copied by each.
+    """
+    data, made = ROOT / ".run" / "demo", ROOT / ".run" / "demo.made"
+    with (ROOT / ".run" / "demo.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not made.exists() or made.read_text() != run:
+            with _server(data, ["--fresh"], "Demo depot loaded."):
+                pass
+            made.write_text(run)
+    return data
+
+
+@pytest.fixture(scope="session")
+def product(testrun_uid: str) -> Iterator[Product]:
+    data = ROOT / ".run" / f"browser-{os.getpid()}"
+    subprocess.run(["cp", "-a", _demo(testrun_uid), data], check=True)
+    with _server(data, [], "Flaneur is at") as ports:
+        yield Product(f"http://127.0.0.1:{ports['FLANEUR_PORT']}", data, ports["FLANEUR_DB_PORT"])
+    subprocess.run(["rm", "-rf", data, data.with_suffix(".log")], check=False)
 
 
 @pytest.fixture

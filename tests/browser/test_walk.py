@@ -66,7 +66,7 @@ def test_a_job_from_complaint_to_signed_report(product: Product, browser: Chrome
     person.sees(verdict["headline"][:40])
 
     person.press("Plan it")
-    person.press("Whole set")
+    person.press("Measured bad")
     person.sees("Guide A (1-3-5) on")
     person.press("Start on the bench")
     person.sees("Right when:")
