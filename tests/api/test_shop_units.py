@@ -180,10 +180,13 @@ def test_a_bad_line_is_said_and_nothing_is_taken(house: House, lead: Visitor) ->
     assert "cannot have shown" in said[6][1]
     body = {"text": text, "fingerprint": seen["fingerprint"]}
     assert "line 3" in refusal(lead, "POST", "/api/units/list", body)[1]["read"]
-    assert (
-        "no list"
-        in refusal(lead, "POST", "/api/units/list/preview", {"text": "a,b\n1,2"})[1]["message"]
+    for odd in ("a,b\n1,2", f"tag,name,kind\n{'x' * 140_000},b,c", "a\rb\rc"):
+        refused = refusal(lead, "POST", "/api/units/list/preview", {"text": odd})[1]
+        assert "no list" in refused["message"], odd[:20]
+    lines = lead.send(
+        "POST", "/api/units/list/preview", {"text": "tag,name,kind\rQ-1,a,b\rQ-2,c,d"}
     )
+    assert [line["tag"] for line in lines["lines"]] == ["Q-1", "Q-2"]
     with Session(house.engine) as session:
         assert len(session.exec(select(EngineRow)).all()) == 1
 

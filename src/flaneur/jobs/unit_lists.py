@@ -149,8 +149,19 @@ def take(session: Session, text: str, fingerprint: str, by: str) -> Preview:
 
 
 def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
-    """Lines by their number in the file."""
-    text = text.removeprefix("\ufeff")
+    """Lines by their number in the file. Raises ListRefused for a text that is no list."""
+    try:
+        return _parsed(io.StringIO(text.removeprefix("\ufeff"), newline=None).read())
+    except csv.Error as error:
+        raise ListRefused(
+            "This is no list of units.",
+            read=f"a text that is not comma-separated: {error}",
+            expected="lines of cells with a comma, a semicolon or a tab between them",
+            advice="Take the list out first and change that.",
+        ) from error
+
+
+def _parsed(text: str) -> list[tuple[int, dict[str, str]]]:
     head = text.split("\n", 1)[0]
     separator = max(",;\t", key=head.count)
     reader = csv.DictReader(io.StringIO(text), delimiter=separator)
