@@ -10,8 +10,8 @@ from bench.figure import Figure, at_least, at_most
 from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.model import solve_prior, solve_readings
-from flaneur.core.diagnosis.verdict import confounded_with, shares, wear_estimates
+from flaneur.core.diagnosis.model import solve_readings
+from flaneur.core.diagnosis.statistics import confounded_with, shares, wear_estimates
 from flaneur.core.diagnosis.wear import unknowns
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.faults.model import Faults
@@ -119,17 +119,17 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         hours = float(rng.uniform(1500, 6000))
         faults = draw_engine(book, hours, suspect, rng)
         solved = solve_readings(book, measure(book, faults, hours, rng))
-        ranked = shares(solved).probability
+        ranked = shares(solved)
         leader = max(ranked, key=lambda k: ranked[k])
-        strict += leader == suspect
-        first += leader == suspect or suspect in confounded_with(
-            solved, solve_prior(book, hours, "good"), leader
-        )
+        alike = {str(f.key): [f"jump:{c}" for c in f.alike] for f in solved.faults}
+        found = {leader, *confounded_with(solved, leader)}
+        strict += suspect in (leader, *alike.get(leader, []))
+        first += suspect in found or any(suspect in alike.get(k, []) for k in found)
         if suspect.startswith("wear:"):
             worn += 1
             part = suspect.split(":")[1]
             truth = faults.elongation_pct.get(part, faults.liner_wear_mm.get(part, 0.0))
-            estimate = next(w for w in wear_estimates(book, solved) if w.key == part)
+            estimate = next(w for w in wear_estimates(solved) if w.key == part)
             held += estimate.low <= truth <= estimate.high
     yield at_least("diagnosis", "true fault or its confounded set first", first / engines, 0.85)
     yield at_least("diagnosis", "true fault itself first, for information", strict / engines, 0.0)
@@ -140,6 +140,6 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         rng = np.random.default_rng(9000 + seed)
         hours = float(rng.uniform(1500, 6000))
         faults = draw_engine(book, hours, None, rng)
-        found = shares(solve_readings(book, measure(book, faults, hours, rng))).probability
-        accused += any(p > 0.5 for key, p in found.items() if key != "sound")
+        now = shares(solve_readings(book, measure(book, faults, hours, rng)))
+        accused += any(p > 0.5 for key, p in now.items() if key != "sound")
     yield at_most("diagnosis", "sound engine accused at over 0.5", accused / engines, 0.05)

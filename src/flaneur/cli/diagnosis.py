@@ -17,6 +17,8 @@ def diagnose(options: argparse.Namespace) -> int:
         print(verdict.model_dump_json())
         return 0
     print(verdict.headline)
+    for figure in verdict.out_of_tolerance:
+        print(f"{figure.name}: {figure.words}")
     for suspect in verdict.suspects[:8]:
         print(f"{suspect.probability:6.1%}  {suspect.name}")
     for wear in verdict.wear:

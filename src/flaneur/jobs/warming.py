@@ -6,7 +6,7 @@ import time
 from sqlalchemy.exc import SQLAlchemyError
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.wear import sensitivity
+from flaneur.core.diagnosis.response import response_of
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.picture.drawn import drawn
 from flaneur.store.database import one_look
@@ -51,5 +51,5 @@ def warm(url: str, rest_after_s: float = REST_AFTER_S) -> None:
 
 
 def _compile(book: EngineBook) -> None:
-    sensitivity(book)
+    response_of(book)
     _ = drawn(book).picture, compiled(book).facts

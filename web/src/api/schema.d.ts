@@ -5006,6 +5006,25 @@ export interface components {
             words: string[];
         };
         /**
+         * Cause
+         * @description One part's share of a figure, with its 90 % interval, in the figure's unit. ``part`` is a
+         *     part of the book, ``wheel`` for tone wheels, or ``reading`` for errors of the reading itself.
+         */
+        Cause: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Evidence
          * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
          *     Bayes factor); ``odds`` says how much in words, ``is_for`` which way.
@@ -5025,10 +5044,46 @@ export interface components {
             words: string;
         };
         /**
+         * NoneOfThese
+         * @description That whatever is wrong is not in the model: its weight, and what speaks for it.
+         */
+        NoneOfThese: {
+            /** Weight */
+            weight: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OutOfTolerance
+         * @description A figure beyond what the book allows, built up from its causes: ``value`` and ``limit`` in
+         *     ``unit``, late positive; ``late`` is the value in words, ``words`` the whole sum.
+         */
+        OutOfTolerance: {
+            /** Reading */
+            reading: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Limit */
+            limit: number;
+            /** Unit */
+            unit: string;
+            /** Late */
+            late: string;
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * Suspect
          * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
-         *     ``teeth`` late for a
-         *     jump. ``is_accused``: something wrong, and likelier than not; ``is_shown``: worth a line.
+         *     ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
+         *     something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
+         *     bears on it, and it is not its age alone that speaks.
          */
         Suspect: {
             /** Key */
@@ -5051,6 +5106,8 @@ export interface components {
              * @default 0
              */
             teeth: number;
+            /** Alike */
+            alike?: string[];
             /**
              * Is Accused
              * @default false
@@ -5061,35 +5118,52 @@ export interface components {
              * @default true
              */
             is_shown: boolean;
+            /**
+             * Is Read
+             * @default true
+             */
+            is_read: boolean;
         };
         /**
          * SuspectKind
          * @description What can be wrong. ``SOUND``: nothing the readings show; ``NONE``: none of the others.
          * @enum {string}
          */
-        SuspectKind: "wear" | "jump" | "phaser" | "tone" | "sound" | "none";
+        SuspectKind: "wear" | "gone" | "jump" | "phaser" | "slow" | "drifts" | "hunts" | "lock_pin" | "feed" | "tone" | "leak" | "stuck" | "oil_low" | "accessory" | "sensor" | "seized" | "sound" | "none";
         /**
          * Verdict
-         * @description Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
-         *     first.
+         * @description What the readings show to be out of tolerance and what makes it so; the suspects some reading
+         *     bears on, by probability, and those of which only age speaks; wear estimates; what the readings
+         *     cannot tell apart from the first.
          */
         Verdict: {
             /** Engine */
             engine: string;
+            /** Headline */
+            headline: string;
+            /** Out Of Tolerance */
+            out_of_tolerance: components["schemas"]["OutOfTolerance"][];
             /** Suspects */
             suspects: components["schemas"]["Suspect"][];
+            /** Only Age */
+            only_age: components["schemas"]["Suspect"][];
             /** Wear */
             wear: components["schemas"]["WearEstimate"][];
             /** Confounded */
             confounded: string[];
-            /** Headline */
-            headline: string;
+            none_of_these: components["schemas"]["NoneOfThese"];
+            /** Noise Scale */
+            noise_scale: number;
+            /** Contradictions */
+            contradictions: string[];
             /** Others */
             others: string;
             /** Apart */
             apart: string;
             /** Advice */
             advice: string[];
+            /** Unused */
+            unused: string[];
             /** Judged Against */
             judged_against: string;
             /** Readings Used */
@@ -5098,7 +5172,7 @@ export interface components {
         /**
          * WearEstimate
          * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
-         *     being over it; ``judged`` is ``state`` in words.
+         *     being over it; ``judged`` is ``state`` in words; ``is_read``: some reading bears on it.
          */
         WearEstimate: {
             /** Key */
@@ -5120,6 +5194,11 @@ export interface components {
             state: components["schemas"]["WearState"];
             /** Judged */
             judged: string;
+            /**
+             * Is Read
+             * @default true
+             */
+            is_read: boolean;
         };
         /**
          * WearState

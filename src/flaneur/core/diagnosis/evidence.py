@@ -1,11 +1,14 @@
-"""Evidence of many linear-Gaussian configurations whose unknowns cannot be negative.
+"""Evidence of many linear-Gaussian configurations whose unknowns cannot be negative, put right by
+the exact geometry.
 
 For one configuration: evidence = N(y; H·μ + shift, S) · P_posterior(x ≥ 0) / P_prior(x ≥ 0), S =
 H·P·Hᵀ + R. The orthant probability is found by sequential conditioning (Genz 1992; Geweke,
-Hajivassiliou and Keane) on quasi-random points shared by all configurations; the same draws,
-weighted, are the posterior.
+Hajivassiliou and Keane) on quasi-random points shared by all configurations. The same draws, each
+weighed by what it makes of the readings exactly over what the straight line made of them, are the
+posterior: importance sampling from a proposal that is nearly right.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,101 +16,194 @@ from numpy.typing import NDArray
 from scipy.special import logsumexp
 
 from flaneur.core.diagnosis.lattice import lattice
+from flaneur.core.diagnosis.observe import WIDE
+from flaneur.core.diagnosis.problem import Problem
 from flaneur.core.gauss import cdf, quantile
 
 Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+BATCH, LEFT_OUT = 24, 1e-3
+LOG_2PI = float(np.log(2 * np.pi))
+LEAST = 1e-300
+STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a plunger that is stuck is so at its end, by which
 
 
 @dataclass(frozen=True)
-class Stack:
-    """C configurations over n observations and u unknowns.
-
-    ``residual`` (C, n): observation minus shift. ``matrix`` (n, u). ``mean``, ``sd`` (C, u): prior
-    of each unknown before truncation; an sd of 0 fixes the unknown at its mean. ``noise`` (C, n,
-    n). ``log_prior`` (C,).
+class Draws:
+    """Weighed draws: ``config`` (L,) which configuration each row of draws is of, ``x`` (L, N, u),
+    ``response`` (L, N, rows), ``weight`` (L, N) summing to one. ``left_out``: an upper bound of
+    what was not looked at; ``bound`` (C,): log of an upper bound of each configuration's share, and
+    ``log_total`` of all that was found.
     """
 
-    residual: Floats
-    matrix: Floats
-    mean: Floats
-    sd: Floats
-    noise: Floats
-    log_prior: Floats
+    problem: Problem
+    config: Ints
+    x: Floats
+    response: Floats
+    weight: Floats
+    left_out: float
+    bound: Floats
+    log_total: float
+
+
+Weigh = Callable[[Ints, Floats, Floats], Floats]
+"""Log likelihood of the tests that give no figure: configurations (L,), draws (L, N, u) and their
+response (L, N, rows) to (L, N); at most nought.
+"""
 
 
 @dataclass(frozen=True)
-class Posterior:
-    """``log_evidence`` (C,) without prior; ``probability`` (C,); draws (leaders, N, u) with weights
-    summing to one.
+class _Linear:
+    """What the straight line makes of every configuration."""
+
+    marginal: Floats  # (C,)
+    mean: Floats  # (C, u)
+    cov: Floats  # (G, u, u)
+    free: NDArray[np.bool_]  # (G, u)
+    log_prior_orthant: Floats  # (G,)
+    bound: Floats  # (C,)
+
+
+def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int = 256) -> Draws:
+    """Posterior draws of the configurations that matter. ``log_factor`` (C,): log likelihood of
+    what depends on the configuration alone.
+
+    Configurations come in the order of an upper bound of their evidence: Gaussian marginal times
+    the smallest single P(x_i ≥ 0). They are looked at until those left are bounded below one in a
+    thousand of what was found.
     """
+    line = _linear(problem)
+    score = line.bound + problem.log_prior + log_factor
+    order = np.argsort(-score)
+    left: Floats = np.logaddexp.accumulate(score[order][::-1])[::-1]
+    found: list[tuple[Ints, Floats, Floats, Floats]] = []
+    total, done = -np.inf, 0
+    while done < len(order) and (done == 0 or left[done] - total > np.log(LEFT_OUT)):
+        which = order[done : done + BATCH]
+        x, log_weight = _orthant(problem, line, which, points)
+        response, exact = _put_right(problem, which, x)
+        log_weight += exact + weigh(which, x, response)
+        log_weight += (problem.log_prior + log_factor)[which][:, None] - np.log(points)
+        found.append((which, x, response, log_weight))
+        total = float(np.logaddexp(total, logsumexp(log_weight)))
+        done += BATCH
+    weight = np.concatenate([w for *_, w in found])
+    bound = float(np.exp(left[done] - total)) if done < len(order) else 0.0
+    return Draws(
+        problem,
+        np.concatenate([w for w, *_ in found]),
+        np.concatenate([x for _, x, *_ in found]),
+        np.concatenate([r for _, _, r, _ in found]),
+        np.exp(weight - total),
+        bound,
+        score,
+        total,
+    )
 
-    log_evidence: Floats
-    probability: Floats
-    leaders: NDArray[np.int64]
-    draws: Floats
-    weights: Floats
+
+def row_given_others(problem: Problem, row: int) -> Floats:
+    """Log density of one row given all others, as the line has it, for every configuration (C,)."""
+    h = problem.matrix
+    mean = np.stack([g.mean for g in problem.groups])
+    sd = np.stack([g.sd for g in problem.groups])
+    noise = np.stack([g.noise for g in problem.groups])
+    precision = np.linalg.inv(h @ (sd[:, :, None] ** 2 * h.T) + noise)[:, row]  # (G, n)
+    group = problem.group_of
+    start = problem.seen.values - problem.seen.offset
+    innovation = start - problem.shift - (mean @ h.T)[group]
+    there = np.sum(precision[group] * innovation, axis=1)
+    own = precision[group, row]
+    return 0.5 * (np.log(own) - LOG_2PI - there**2 / own)
 
 
-def solve(stack: Stack, points: int = 256, most_leaders: int = 160) -> Posterior:
-    """Evidence of every configuration and weighted posterior draws of the leading ones.
-
-    Configurations are ordered by Gaussian marginal times the smallest single P(x_i ≥ 0), an upper
-    bound; the tail past the leaders keeps that bound as its evidence, which is negligible by
-    construction.
-    """
-    variance = stack.sd**2
-    prior_cov = variance[:, :, None] * np.eye(stack.matrix.shape[1])
-    h = stack.matrix
-    gain_t = h @ prior_cov
-    total = gain_t @ h.T + stack.noise
-    innovation = stack.residual - stack.mean @ h.T
+def _linear(problem: Problem) -> _Linear:
+    h, n = problem.matrix, problem.matrix.shape[0]
+    mean = np.stack([g.mean for g in problem.groups])
+    sd = np.stack([g.sd for g in problem.groups])
+    noise = np.stack([g.noise for g in problem.groups])
+    group = problem.group_of
+    gain_t = sd[:, :, None] ** 2 * h.T  # (G, u, n)
+    total = h @ gain_t + noise
     chol = np.linalg.cholesky(total)
-    whitened = np.linalg.solve(chol, innovation[:, :, None])[:, :, 0]
+    white = np.linalg.inv(chol)  # (G, n, n)
     log_det = 2 * np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
-    n = h.shape[0]
-    marginal = -0.5 * (np.sum(whitened**2, axis=1) + log_det + n * np.log(2 * np.pi))
-    solved = np.linalg.solve(total, gain_t)
-    mean = stack.mean + np.einsum("cnu,cn->cu", solved, innovation)
-    cov = prior_cov - np.einsum("cnu,cnv->cuv", gain_t, solved)
-    free = stack.sd > 0
+    start = problem.seen.values - problem.seen.offset
+    innovation = start - problem.shift - (mean @ h.T)[group]  # (C, n)
+    whitened = np.einsum("cij,cj->ci", white[group], innovation)
+    marginal = -0.5 * (np.sum(whitened**2, axis=1) + log_det[group] + n * LOG_2PI)
+    whitened_gain = gain_t @ white.transpose(0, 2, 1)  # (G, u, n)
+    posterior = mean[group] + np.einsum("cuj,cj->cu", whitened_gain[group], whitened)
+    cov = (sd**2)[:, :, None] * np.eye(sd.shape[1]) - whitened_gain @ whitened_gain.transpose(
+        0, 2, 1
+    )
+    free = sd > 0
     spread = np.sqrt(np.maximum(np.diagonal(cov, axis1=1, axis2=2), 1e-18))
-    single = np.where(free, np.log(np.maximum(cdf(mean / spread), 1e-300)), 0.0)
-    log_prior_orthant = np.where(
-        free, np.log(cdf(stack.mean / np.where(free, stack.sd, 1.0))), 0.0
-    ).sum(axis=1)
-    bound = marginal + single.min(axis=1) - log_prior_orthant
-    order = np.argsort(-(bound + stack.log_prior))
-    score = (bound + stack.log_prior)[order]
-    tail = float(logsumexp(score)) - 9.2  # the rest together below one in ten thousand
-    beyond: Floats = np.logaddexp.accumulate(score[::-1])[::-1]
-    keep = int(np.searchsorted(-beyond, -tail))
-    leaders = order[: max(8, min(keep + 1, most_leaders, len(order)))]
-    log_orthant, draws, log_weights = _orthant(mean[leaders], cov[leaders], free[leaders], points)
-    log_evidence = bound.copy()
-    log_evidence[leaders] = marginal[leaders] + log_orthant - log_prior_orthant[leaders]
-    joint = log_evidence + stack.log_prior
-    probability = np.exp(joint - logsumexp(joint))
-    each = log_weights - logsumexp(log_weights, axis=1, keepdims=True)
-    weights = np.exp(each) * probability[leaders][:, None]
-    return Posterior(log_evidence, probability, leaders, draws, weights / weights.sum())
+    single = np.where(
+        free[group], np.log(np.maximum(cdf(posterior / spread[group]), LEAST)), 0.0
+    ).min(axis=1, initial=0.0)
+    log_prior_orthant = np.where(free, np.log(cdf(mean / np.where(free, sd, 1.0))), 0.0).sum(axis=1)
+    bound = marginal + single - log_prior_orthant[group]
+    return _Linear(marginal, posterior, cov, free, log_prior_orthant, bound)
 
 
-def _orthant(
-    mean: Floats, cov: Floats, free: NDArray[np.bool_], points: int
-) -> tuple[Floats, Floats, Floats]:
-    """log P(x ≥ 0), draws (C, N, u) inside the orthant and their log weights (C, N)."""
-    configs, size = mean.shape
+def _orthant(problem: Problem, line: _Linear, which: Ints, points: int) -> tuple[Floats, Floats]:
+    """Draws (L, N, u) of the line's posterior inside the orthant, and log of evidence times N over
+    their number: weights (L, N) that sum to N times the evidence.
+    """
+    group = problem.group_of[which]
+    free = line.free[group]
+    size = free.shape[1]
     uniform = lattice(points, size)
-    lower = np.linalg.cholesky(cov + 1e-14 * np.eye(size))
-    y = np.zeros((configs, points, size))
-    log_weight = np.zeros((configs, points))
-    for j in range(size):
+    lower = np.linalg.cholesky(line.cov + 1e-14 * np.eye(size))[group]
+    mean = line.mean[which]
+    y = np.zeros((len(which), points, size))
+    log_weight = np.zeros((len(which), points))
+    for j in np.flatnonzero(free.any(axis=0)):
         drift = mean[:, j, None] + np.einsum("cnk,ck->cn", y[:, :, :j], lower[:, j, :j])
         scale = np.maximum(lower[:, j, j, None], 1e-12)
         inside = np.where(free[:, j, None], cdf(drift / scale), 1.0)
         inside = np.maximum(inside, 1e-290)
         log_weight += np.log(inside)
-        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, j]), 1e-300, 1 - 1e-16))
+        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, j]), LEAST, 1 - 1e-16))
     draws = mean[:, None, :] + np.einsum("cnk,cjk->cnj", y, lower)
     draws = np.where(free[:, None, :], np.maximum(draws, 0.0), mean[:, None, :])
-    return logsumexp(log_weight, axis=1) - np.log(points), draws, log_weight
+    evidence = line.marginal[which] - line.log_prior_orthant[group]
+    return draws, log_weight + evidence[:, None]
+
+
+def _put_right(problem: Problem, which: Ints, x: Floats) -> tuple[Floats, Floats]:
+    """The response of every draw, shifts included (L, N, rows), and log of what the readings are
+    exactly over what the line makes of them (L, N).
+    """
+    seen = problem.seen
+    wear = x[..., : len(problem.items)]
+    bare = seen.response.of(wear)
+    response = bare + problem.late[which][:, None, :]
+    if not seen.rows:
+        return response, np.zeros(x.shape[:2])
+    offsets = x[..., len(problem.items) :] @ problem.matrix[:, len(problem.items) :].T
+    shift = problem.shift[which][:, None, :] + offsets
+    exact = seen.values - seen.picked(bare, wear) - shift
+    line = seen.values - seen.offset - wear @ seen.matrix.T - shift
+    ended = np.array([row.censored for row in seen.rows])
+    now = np.stack([problem.group(int(c)).exact for c in which])
+    before = np.stack([problem.group(int(c)).noise for c in which])
+    ratio = _log_density(exact[..., ended == 0], now[:, ended == 0][:, :, ended == 0])
+    ratio -= _log_density(line, before)
+    for i in np.flatnonzero(ended):
+        sd = np.sqrt(now[:, i, i])[:, None]
+        chance = cdf(-ended[i] * exact[..., i] / sd)
+        chance = np.where(sd >= WIDE, STUCK_AT_END[int(ended[i])], chance)
+        ratio += np.log(np.maximum(chance, LEAST))
+    return response, ratio
+
+
+def _log_density(residual: Floats, noise: Floats) -> Floats:
+    """Log density of residuals (L, N, n) of covariance (L, n, n)."""
+    n = residual.shape[-1]
+    if not n:
+        return np.zeros(residual.shape[:2])
+    chol = np.linalg.cholesky(noise)
+    white = residual @ np.linalg.inv(chol).transpose(0, 2, 1)
+    log_det = np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
+    return -0.5 * np.sum(white**2, axis=-1) - log_det[:, None] - 0.5 * n * LOG_2PI

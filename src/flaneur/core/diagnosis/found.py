@@ -1,6 +1,8 @@
-"""What a verdict says: suspects with their evidence, and wear against its limits."""
+"""What a verdict says: what is out of tolerance and what makes it so, suspects with their evidence,
+and wear against its limits.
+"""
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.choices import Worded
 from flaneur.core.keys import SuspectKind
@@ -29,8 +31,9 @@ class Evidence(VerdictModel):
 
 class Suspect(VerdictModel):
     """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
-    ``teeth`` late for a
-    jump. ``is_accused``: something wrong, and likelier than not; ``is_shown``: worth a line.
+    ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
+    something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
+    bears on it, and it is not its age alone that speaks.
     """
 
     key: str
@@ -42,8 +45,10 @@ class Suspect(VerdictModel):
     detail: str
     evidence: list[Evidence]
     teeth: int = 0
+    alike: list[str] = Field(default_factory=list[str])
     is_accused: bool = False
     is_shown: bool = True
+    is_read: bool = True
 
 
 class WearState(Worded):
@@ -56,7 +61,7 @@ class WearState(Worded):
 
 class WearEstimate(VerdictModel):
     """Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
-    being over it; ``judged`` is ``state`` in words.
+    being over it; ``judged`` is ``state`` in words; ``is_read``: some reading bears on it.
     """
 
     key: str
@@ -69,20 +74,64 @@ class WearEstimate(VerdictModel):
     over: float
     state: WearState
     judged: str
+    is_read: bool = True
+
+
+class Cause(VerdictModel):
+    """One part's share of a figure, with its 90 % interval, in the figure's unit. ``part`` is a
+    part of the book, ``wheel`` for tone wheels, or ``reading`` for errors of the reading itself.
+    """
+
+    part: str
+    name: str
+    share: float
+    low: float
+    high: float
+    words: str
+
+
+class OutOfTolerance(VerdictModel):
+    """A figure beyond what the book allows, built up from its causes: ``value`` and ``limit`` in
+    ``unit``, late positive; ``late`` is the value in words, ``words`` the whole sum.
+    """
+
+    reading: str
+    part: str
+    name: str
+    value: float
+    limit: float
+    unit: str
+    late: str
+    causes: list[Cause]
+    words: str
+
+
+class NoneOfThese(VerdictModel):
+    """That whatever is wrong is not in the model: its weight, and what speaks for it."""
+
+    weight: float
+    words: str
 
 
 class Verdict(VerdictModel):
-    """Suspects by probability, wear estimates, and the set the readings cannot tell apart from the
-    first.
+    """What the readings show to be out of tolerance and what makes it so; the suspects some reading
+    bears on, by probability, and those of which only age speaks; wear estimates; what the readings
+    cannot tell apart from the first.
     """
 
     engine: str
+    headline: str
+    out_of_tolerance: list[OutOfTolerance]
     suspects: list[Suspect]
+    only_age: list[Suspect]
     wear: list[WearEstimate]
     confounded: list[str]
-    headline: str
+    none_of_these: NoneOfThese
+    noise_scale: float
+    contradictions: list[str]
     others: str
     apart: str
     advice: list[str]
+    unused: list[str]
     judged_against: str
     readings_used: int

@@ -1,86 +1,126 @@
 """Shares of probability per suspect, what cannot be told apart, and quantiles of wear."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from numpy.typing import NDArray
 
-from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.abrupt import Abrupt
 from flaneur.core.diagnosis.found import WearEstimate, WearState
 from flaneur.core.diagnosis.model import Solved
+from flaneur.core.diagnosis.problem import SCENES
+from flaneur.core.diagnosis.wear import WearUnknown, prior_draws, prior_over
+from flaneur.core.gauss import cdf
 from flaneur.core.keys import SuspectKey, SuspectKind
 
+Floats = NDArray[np.float64]
 CONFOUNDED_FACTOR = 3.0
 WORTH_NAMING = 0.001
+MOVED_NATS, MOVED_SPREAD = 0.1, 0.1
+FLOOR = 1e-6
 
 
-def _worn(part: str) -> str:
-    return str(SuspectKey(SuspectKind.WEAR, part))
-
-
-@dataclass(frozen=True)
-class Shares:
-    """Probability per suspect key, in a fixed order, ``sound`` and ``none`` included."""
-
-    probability: dict[str, float]
-
-
-def shares(solved: Solved) -> Shares:
-    """Probability of every suspect from the configurations and draws."""
-    posterior, faults = solved.posterior, solved.faults
+def shares(solved: Solved) -> dict[str, float]:
+    """Probability of every suspect, ``sound`` and ``none`` included; of what no reading bears on,
+    its prior.
+    """
+    problem, draws = solved.problem, solved.draws
+    weight = draws.weight
+    per_config = weight.sum(axis=1)
+    real = draws.config != problem.none
     result: dict[str, float] = {}
-    draws, weights = posterior.draws, posterior.weights
-    none_index = len(solved.sets)
-    real = posterior.leaders != none_index
-    abrupt = np.array(
-        [
-            i < none_index and any(faults[f].wear_index is None for f in solved.sets[i])
-            for i in map(int, posterior.leaders)
-        ]
-    )
-    over_any = np.zeros(weights.shape, dtype=bool)
+    over = wear_over(solved)
     for i, item in enumerate(solved.items):
-        over = draws[:, :, i] > item.limit
-        over_any |= over
-        result[_worn(item.key)] = float((weights * over)[real].sum())
-    for c, chosen in enumerate(solved.sets):
-        for f in chosen:
-            if faults[f].wear_index is None:
-                key = faults[f].suspect
-                result[key] = result.get(key, 0.0) + float(posterior.probability[c])
-    for fault in faults:
-        result.setdefault(fault.suspect, 0.0)
-    sound = (weights * ~over_any)[real & ~abrupt].sum()
-    result[str(SuspectKind.SOUND)] = float(sound)
-    result[str(SuspectKind.NONE)] = float(posterior.probability[none_index])
-    return Shares({key: min(1.0, max(0.0, p)) for key, p in result.items()})
+        result[str(SuspectKey(SuspectKind.WEAR, item.key))] = (
+            float(weight[real][over[real, :, i]].sum())
+            if solved.is_read[i]
+            else _unread_over(solved, item)
+        )
+    read = {id(f) for f in problem.faults}
+    for fault in solved.faults:
+        if fault.wear_index is None:
+            key = str(fault.key)
+            known = 0.0 if id(fault) in read else float(1 / (1 + np.exp(-fault.log_odds)))
+            result[key] = result.get(key, 0.0) + known
+    abrupt = np.zeros(len(draws.config), dtype=bool)
+    for row, c in enumerate(map(int, draws.config)):
+        for fault in problem.chosen(c):
+            if fault.wear_index is None:
+                abrupt[row] = True
+                result[str(fault.key)] += float(per_config[row])
+    result |= {str(key): p for key, p in solved.likelihood.unasked.items()}
+    for key, odds in solved.hidden.items():
+        result[str(key)] = float((weight * odds).sum())
+    wrong = over[..., solved.is_read].any(axis=2) | abrupt[:, None] | ~real[:, None]
+    result[str(SuspectKind.SOUND)] = float(weight[~wrong].sum()) * within_tolerance(solved)
+    result[str(SuspectKind.NONE)] = float(per_config[~real].sum())
+    return {key: min(1.0, max(0.0, p)) for key, p in result.items()}
+
+
+def _unread_over(solved: Solved, item: WearUnknown) -> float:
+    """Chance that a part of which only its age speaks is over its limit."""
+    weight = solved.draws.weight.sum(axis=1)
+    scenes = solved.problem.scene[solved.draws.config]
+    return float(
+        sum(
+            weight[scenes == k].sum() * prior_over(solved.book, item, SCENES[int(k)].wear)
+            for k in np.unique(scenes)
+        )
+    )
+
+
+def within_tolerance(solved: Solved) -> float:
+    """Chance that every cam that was read stands within its tolerance, its errors of reading
+    apart.
+    """
+    limit = solved.book.limits.cam_deviation_deg
+    chance = 1.0
+    for i, row in enumerate(solved.problem.seen.rows):
+        if row.kind == "cam" and i != solved.without_row:
+            chance *= float(cdf(np.array((limit - abs(row.value)) / row.sd)))
+    return chance
+
+
+def wear_over(solved: Solved) -> NDArray[np.bool_]:
+    """Whether each gradual unknown is over its limit in each draw, (L, N, items)."""
+    limits = np.array([item.limit for item in solved.items])
+    return solved.draws.x[..., : len(limits)] > limits
 
 
 def exclusive_shares(solved: Solved) -> dict[str, float]:
     """Probability that a suspect is the one thing wrong: nothing else over its limit, no other
     abrupt fault.
     """
-    posterior, faults = solved.posterior, solved.faults
-    over = np.stack(
-        [posterior.draws[:, :, i] > item.limit for i, item in enumerate(solved.items)], axis=2
-    )
+    over = wear_over(solved)
+    over[..., ~solved.is_read] = False
     count = over.sum(axis=2)
-    result: dict[str, float] = {_worn(item.key): 0.0 for item in solved.items} | {
-        f.suspect: 0.0 for f in faults
-    }
-    for row, c in enumerate(map(int, posterior.leaders)):
-        if c == len(solved.sets):
+    result = {str(SuspectKey(SuspectKind.WEAR, item.key)): 0.0 for item in solved.items}
+    result |= {str(f.key): 0.0 for f in solved.faults}
+    for row, c in enumerate(map(int, solved.draws.config)):
+        if c == solved.problem.none:
             continue
-        abrupt = [faults[f].suspect for f in solved.sets[c] if faults[f].wear_index is None]
-        weights = posterior.weights[row]
+        abrupt = [f for f in solved.problem.chosen(c) if f.wear_index is None]
+        weight = solved.draws.weight[row]
         if len(abrupt) == 1:
-            result[abrupt[0]] += float(weights[count[row] == 0].sum())
+            result[str(abrupt[0].key)] += float(weight[count[row] == 0].sum())
         elif not abrupt:
             for i, item in enumerate(solved.items):
-                result[_worn(item.key)] += float(weights[(count[row] == 1) & over[row, :, i]].sum())
+                alone = (count[row] == 1) & over[row, :, i]
+                result[str(SuspectKey(SuspectKind.WEAR, item.key))] += float(weight[alone].sum())
     return result
 
 
-def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
+def exclusive_priors(solved: Solved) -> dict[str, float]:
+    """The same before any reading: each suspect's own odds, which is all a ratio needs."""
+    result = {
+        str(SuspectKey(SuspectKind.WEAR, i.key)): prior_over(solved.book, i) for i in solved.items
+    }
+    for fault in solved.faults:
+        if fault.wear_index is None:
+            p = float(1 / (1 + np.exp(-fault.log_odds)))
+            result[str(fault.key)] = result.get(str(fault.key), 0.0) + p
+    return {key: p / (1 - p) for key, p in result.items()}
+
+
+def confounded_with(solved: Solved, leader: str) -> list[str]:
     """Suspects that, each as the one thing wrong, explain the readings about as well as the leader
     does.
 
@@ -88,12 +128,10 @@ def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
     share; under three to one they cannot be told apart. What is under one in a thousand is not
     named.
     """
-    now, before = exclusive_shares(solved), exclusive_shares(prior)
-    if now.get(leader, 0.0) < WORTH_NAMING or before[leader] <= 0:
+    now, before = exclusive_shares(solved), exclusive_priors(solved)
+    if now.get(leader, 0.0) < WORTH_NAMING or before.get(leader, 0.0) <= 0:
         return []
-    gain = {
-        key: now[key] / before[key] for key in now if now[key] >= WORTH_NAMING and before[key] > 0
-    }
+    gain = {key: p / before[key] for key, p in now.items() if p >= WORTH_NAMING}
     return [
         key
         for key, factor in gain.items()
@@ -101,17 +139,23 @@ def confounded_with(solved: Solved, prior: Solved, leader: str) -> list[str]:
     ]
 
 
-def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
+def is_moved(now: float, before: float) -> bool:
+    """Whether readings moved a probability by a tenth of a nat of its odds."""
+    return abs(log_odds(now) - log_odds(before)) >= MOVED_NATS
+
+
+def log_odds(p: float) -> float:
+    """ln(p / (1 − p)), kept finite."""
+    p = min(max(p, FLOOR), 1 - FLOOR)
+    return float(np.log(p / (1 - p)))
+
+
+def wear_estimates(solved: Solved) -> list[WearEstimate]:
     """Posterior quantiles of every gradual unknown."""
-    weights = solved.posterior.weights.ravel()
-    result: list[WearEstimate] = []
+    book, result = solved.book, list[WearEstimate]()
     for i, item in enumerate(solved.items):
-        values = solved.posterior.draws[:, :, i].ravel()
-        order = np.argsort(values)
-        cumulative = np.cumsum(weights[order])
-        low, median, high = (
-            float(values[order][np.searchsorted(cumulative, q)]) for q in (0.05, 0.5, 0.95)
-        )
+        values, weights = solved.draws.x[..., i].ravel(), solved.draws.weight.ravel()
+        low, median, high = quantiles(values, weights)
         over = float(weights[values > item.limit].sum())
         name = (book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]).name
         if low > item.limit:
@@ -120,6 +164,13 @@ def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
             state = WearState.WITHIN
         else:
             state = WearState.OPEN
+        prior = prior_draws(book, item, 512, i)
+        spread = float(prior.std())
+        mean = float((values * weights).sum())
+        is_read = bool(solved.is_read[i]) and (
+            abs(mean - float(prior.mean())) >= MOVED_SPREAD * spread
+            or is_moved(over, prior_over(book, item))
+        )
         result.append(
             WearEstimate(
                 key=item.key,
@@ -132,17 +183,44 @@ def wear_estimates(book: EngineBook, solved: Solved) -> list[WearEstimate]:
                 over=over,
                 state=state,
                 judged=state.words,
+                is_read=is_read,
             )
         )
     return result
 
 
+def quantiles(values: Floats, weights: Floats) -> tuple[float, float, float]:
+    """5 %, median and 95 % of weighed values."""
+    order = np.argsort(values)
+    cumulative = np.cumsum(weights[order])
+    cumulative /= cumulative[-1]
+    last = len(order) - 1
+    found = [min(int(np.searchsorted(cumulative, q)), last) for q in (0.05, 0.5, 0.95)]
+    low, median, high = (float(values[order[i]]) for i in found)
+    return low, median, high
+
+
 def teeth_of(solved: Solved, key: str) -> int:
     """Teeth late that a jump most probably is; nought for what is no jump."""
     teeth: dict[int, float] = {}
-    for c, chosen in enumerate(solved.sets):
-        for f in chosen:
-            if solved.faults[f].suspect == key and solved.faults[f].teeth:
-                late = solved.faults[f].teeth
-                teeth[late] = teeth.get(late, 0.0) + float(solved.posterior.probability[c])
+    weight = solved.draws.weight.sum(axis=1)
+    for row, c in enumerate(map(int, solved.draws.config)):
+        for fault in solved.problem.chosen(c):
+            if str(fault.key) == key and fault.teeth:
+                teeth[fault.teeth] = teeth.get(fault.teeth, 0.0) + float(weight[row])
     return max(teeth, key=lambda k: teeth[k]) if teeth else 0
+
+
+def noise_scale(solved: Solved) -> float:
+    """How many times larger than said the errors of reading look, mean over the posterior."""
+    times = np.array([s.errors for s in SCENES])
+    weight = solved.draws.weight.sum(axis=1)
+    real = solved.draws.config != solved.problem.none
+    return float(
+        (weight * np.where(real, times[solved.problem.scene[solved.draws.config]], 6.0)).sum()
+    )
+
+
+def alike_of(faults: list[Abrupt], key: str) -> list[str]:
+    """Contacts that nothing read can tell from a jump's."""
+    return list(next((f.alike for f in faults if str(f.key) == key), ()))

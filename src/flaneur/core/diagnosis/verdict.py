@@ -1,15 +1,41 @@
-"""What is worn, how sure, and what speaks for and against it."""
+"""What is out of tolerance, what makes it so, what is worn, how sure, and what speaks for and
+against it.
+"""
 
 import math
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis import wording
-from flaneur.core.diagnosis.found import LIKELY, Evidence, Suspect, Verdict, WearEstimate, WearState
-from flaneur.core.diagnosis.model import solve_prior, solve_readings
-from flaneur.core.diagnosis.statistics import confounded_with, shares, teeth_of, wear_estimates
-from flaneur.core.diagnosis.wording import percent, suspect_name
+from flaneur.core.diagnosis.attribution import attribute
+from flaneur.core.diagnosis.found import (
+    LIKELY,
+    Cause,
+    Evidence,
+    NoneOfThese,
+    OutOfTolerance,
+    Suspect,
+    Verdict,
+    WearEstimate,
+    WearState,
+)
+from flaneur.core.diagnosis.leaving_out import Without, without_each
+from flaneur.core.diagnosis.model import Solved, solve_readings
+from flaneur.core.diagnosis.naming import part_name, suspect_name
+from flaneur.core.diagnosis.reading_words import about, contradictions, unused
+from flaneur.core.diagnosis.statistics import (
+    alike_of,
+    confounded_with,
+    is_moved,
+    log_odds,
+    noise_scale,
+    shares,
+    teeth_of,
+    wear_estimates,
+)
+from flaneur.core.diagnosis.wording import percent
 from flaneur.core.keys import SuspectKey, SuspectKind
-from flaneur.core.readings.taken import CamReading, DirectReading, PlungerReading, Readings
+from flaneur.core.readings.taken import Readings
+from flaneur.core.readings.tests import AnyTest
 from flaneur.core.wording import late_words, teeth_words
 
 __all__ = [
@@ -22,62 +48,102 @@ __all__ = [
     "diagnose",
     "percent",
     "suspect_name",
+    "verdict_on",
 ]
-FLOOR = 1e-5
 FEWEST_SHOWN, MOST_SHOWN, LEAST_SHOWN = 4, 9, 0.03
+TOLD = 0.2  # natural log of a Bayes factor: less is not worth a line
 
 
 def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -> Verdict:
     """The verdict on a set of readings. Raises ReadingError when they do not belong to the book."""
-    solved = solve_readings(book, readings)
-    now = shares(solved).probability
-    unread = solve_prior(book, readings.hours, readings.oil)
-    prior = shares(unread).probability
-    without = _leave_one_out(book, readings) if with_evidence else {}
-    suspects: list[Suspect] = []
-    for key, probability in now.items():
-        kind, part = SuspectKey.of(key)
-        teeth = teeth_of(solved, key)
-        evidence = [_evidence(book, r, probability, others[key]) for r, others in without.values()]
-        evidence = sorted(
-            (e for e in evidence if abs(e.log_factor) > 0.2), key=lambda e: -abs(e.log_factor)
-        )
-        suspects.append(
-            Suspect(
-                key=key,
-                kind=kind,
-                part=part,
-                name=suspect_name(book, key),
-                probability=probability,
-                prior=prior[key],
-                detail=teeth_words(teeth) if teeth else "",
-                evidence=evidence,
-                teeth=teeth,
-            )
-        )
-    suspects = _told_apart(suspects)
-    leader = suspects[0]
-    confounded = confounded_with(solved, unread, leader.key)
+    return verdict_on(solve_readings(book, readings), with_evidence)
+
+
+def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
+    """The verdict of draws that were made already."""
+    book, readings = solved.book, solved.readings
+    now = shares(solved)
+    prior = shares(_unread(solved))
+    without = without_each(solved) if with_evidence else []
+    every = [_suspect(solved, key, p, prior.get(key, p), now, without) for key, p in now.items()]
+    used = readings.used
+    ranked = sorted(every, key=lambda s: (-s.probability, s.key))
+    suspects = _told_apart([s for s in ranked if s.is_read or not used])
+    only_age = [s for s in ranked if not s.is_read and used and s.probability >= LEAST_SHOWN]
+    figures = _figures(solved)
+    leader = suspects[0].key if suspects else ""
+    confounded = confounded_with(solved, leader) if used else []
+    wear = wear_estimates(solved)
+    none = now[str(SuspectKind.NONE)]
     return Verdict(
         engine=book.name,
+        headline=wording.headline(figures, suspects, used),
+        out_of_tolerance=figures,
         suspects=suspects,
-        wear=wear_estimates(book, solved),
+        only_age=only_age,
+        wear=wear,
         confounded=confounded,
+        none_of_these=NoneOfThese(weight=none, words=wording.none_words(none)),
+        noise_scale=noise_scale(solved),
+        contradictions=contradictions(solved),
         others=wording.others(suspects),
-        headline=wording.headline(leader, readings),
         apart=wording.apart([suspect_name(book, k) for k in confounded], readings),
         advice=wording.advice(book, readings),
+        unused=unused(book, readings),
         judged_against=wording.judged_against(book, readings),
-        readings_used=len(readings.cams) + len(readings.plungers) + len(readings.direct),
+        readings_used=used,
     )
 
 
-Used = CamReading | PlungerReading | DirectReading
+def _unread(solved: Solved) -> Solved:
+    """The same engine before any reading: its hours, its oil, what was put in since."""
+    kept: list[AnyTest] = [t for t in solved.readings.tests if t.kind == "replaced"]
+    bare = Readings(
+        engine=solved.readings.engine,
+        hours=solved.readings.hours,
+        oil=solved.readings.oil,
+        tests=kept,
+    )
+    return solve_readings(solved.book, bare, points=64)
 
 
-def _told_apart(suspects: list[Suspect]) -> list[Suspect]:
-    """By probability, each with whether it is accused and worth a line of its own."""
-    ranked = sorted(suspects, key=lambda s: -s.probability)
+def _suspect(
+    solved: Solved,
+    key: str,
+    probability: float,
+    prior: float,
+    now: dict[str, float],
+    without: list[Without],
+) -> Suspect:
+    kind, part = SuspectKey.of(key)
+    teeth = teeth_of(solved, key) if kind is SuspectKind.JUMP else 0
+    evidence = [_evidence(solved, w, now[key], w.shares.get(key, prior)) for w in without]
+    told = sorted(
+        (e for e in evidence if abs(e.log_factor) > TOLD), key=lambda e: -abs(e.log_factor)
+    )
+    return Suspect(
+        key=key,
+        kind=kind,
+        part=part,
+        name=suspect_name(solved.book, key),
+        probability=probability,
+        prior=prior,
+        detail=teeth_words(teeth) if teeth else "",
+        evidence=told,
+        teeth=teeth,
+        alike=alike_of(solved.faults, key),
+        is_read=_is_read(solved, kind, part) and is_moved(probability, prior),
+    )
+
+
+def _is_read(solved: Solved, kind: SuspectKind, part: str) -> bool:
+    """Whether any reading bears on a part's wear; on other faults their probability tells."""
+    worn = [i for i, item in enumerate(solved.items) if item.key == part]
+    return kind is not SuspectKind.WEAR or any(bool(solved.is_read[i]) for i in worn)
+
+
+def _told_apart(ranked: list[Suspect]) -> list[Suspect]:
+    """Each with whether it is accused and worth a line of its own."""
     worth = [
         place < FEWEST_SHOWN or (place < MOST_SHOWN and s.probability > LEAST_SHOWN)
         for place, s in enumerate(ranked)
@@ -93,53 +159,49 @@ def _told_apart(suspects: list[Suspect]) -> list[Suspect]:
     ]
 
 
-def _leave_one_out(
-    book: EngineBook, readings: Readings
-) -> dict[str, tuple[Used, dict[str, float]]]:
-    result: dict[str, tuple[Used, dict[str, float]]] = {}
-    kinds: dict[str, list[CamReading] | list[PlungerReading] | list[DirectReading]] = {
-        "cams": readings.cams,
-        "plungers": readings.plungers,
-        "direct": readings.direct,
-    }
-    for kind, rows in kinds.items():
-        for i, row in enumerate(rows):
-            rest = readings.model_copy(update={kind: [*rows[:i], *rows[i + 1 :]]})
-            result[f"{kind}{i}"] = (row, shares(solve_readings(book, rest, points=128)).probability)
-    return result
-
-
-def _log_odds(p: float) -> float:
-    p = min(max(p, FLOOR), 1 - FLOOR)
-    return math.log(p / (1 - p))
-
-
-def _evidence(book: EngineBook, reading: Used, with_it: float, without_it: float) -> Evidence:
-    factor = _log_odds(with_it) - _log_odds(without_it)
-    if isinstance(reading, CamReading):
-        about = f"{book.shafts[reading.cam].name} {late_words(reading.deviation_deg)}"
-        identity = reading.id
-    elif isinstance(reading, DirectReading):
-        is_chain = reading.part in book.chains
-        part = (
-            book.chains[reading.part]
-            if is_chain
-            else book.guides.get(reading.part) or book.arms[reading.part]
-        )
-        about = f"{part.name} measured: {reading.value:.2f} {'% longer' if is_chain else 'mm worn'}"
-        identity = reading.id
-    else:
-        chain, mm = reading.chain, reading.plunger_mm
-        tensioner = book.tensioner_of(chain)
-        about = f"{tensioner.name if tensioner else chain} plunger out {mm:.1f} mm"
-        identity = reading.id
+def _evidence(solved: Solved, without: Without, with_it: float, without_it: float) -> Evidence:
+    factor = log_odds(with_it) - log_odds(without_it)
     ratio = math.exp(min(abs(factor), 9.2))
     odds = f"{ratio:,.0f} to 1" if ratio >= 9.5 else f"{ratio:.1f} to 1"
+    reading = getattr(solved.readings, without.kind)[without.index]
     return Evidence(
-        reading=identity,
-        about=about,
+        reading=reading.id,
+        about=about(solved.book, reading),
         log_factor=factor,
         odds=odds,
         is_for=factor > 0,
         words=f"{odds} {'for' if factor > 0 else 'against'}",
     )
+
+
+def _figures(solved: Solved) -> list[OutOfTolerance]:
+    """Every cam's figure beyond what the book allows, built up from its causes."""
+    book, found = solved.book, list[OutOfTolerance]()
+    limit = book.limits.cam_deviation_deg
+    for row, read in enumerate(solved.problem.seen.rows):
+        if read.kind != "cam" or abs(read.value) <= limit:
+            continue
+        causes = [
+            Cause(
+                part=share.part,
+                name=part_name(book, share.part),
+                share=share.mean,
+                low=share.low,
+                high=share.high,
+                words=f"{share.mean:+.1f}° ({share.low:.1f} to {share.high:.1f})",
+            )
+            for share in attribute(solved, row)
+        ]
+        figure = OutOfTolerance(
+            reading=read.id,
+            part=read.about,
+            name=book.shafts[read.about].name,
+            value=read.value,
+            limit=limit,
+            unit="°",
+            late=late_words(read.value),
+            causes=causes,
+            words="",
+        )
+        found.append(figure.model_copy(update={"words": wording.built_up(figure)}))
+    return found

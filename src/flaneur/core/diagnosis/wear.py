@@ -1,11 +1,7 @@
-"""The gradual unknowns: wear of chains and liners, their priors, and how they show in the readings.
+"""The gradual unknowns: wear of chains and liners, and their priors."""
 
-Sensitivities come from solving the book's loops over the range wear can have, by regression; what
-the straight line leaves out is returned as an error covariance.
-"""
-
+from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,11 +9,14 @@ from numpy.typing import NDArray
 from flaneur.core.book.drive import WearPrior
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.lattice import lattice
-from flaneur.core.drive.chain import ChainWear
-from flaneur.core.drive.train import DriveTrain
+from flaneur.core.diagnosis.response import parts_of
+from flaneur.core.engine.compiled import compiled
+from flaneur.core.gauss import cdf, quantile
 
 Floats = NDArray[np.float64]
 SERVICE_HOURS_UNKNOWN = 4000.0
+FRESH = 0.15  # times the ordinary wear, in an engine renewed and not told of
+WORN_OUT = (1.3, 0.6)  # of the limit: mean and standard deviation once worn out of turn
 
 
 @dataclass(frozen=True)
@@ -36,38 +35,34 @@ class WearUnknown:
     chain: str
 
 
-def unknowns(book: EngineBook, hours: float | None, oil: str) -> list[WearUnknown]:
-    """All gradual unknowns with ordinary-wear priors after ``hours`` and that oil history, of
-    chains that time cams.
+def unknowns(
+    book: EngineBook, hours: float | None, oil: str, fitted: Mapping[str, float] | None = None
+) -> list[WearUnknown]:
+    """All gradual unknowns of parts that time cams, with ordinary-wear priors after ``hours`` and
+    that oil history; of parts ``fitted`` since, after so many hours.
     """
+    train = compiled(book).train
+    since = fitted or {}
     result: list[WearUnknown] = []
-    train = DriveTrain(book)
-    for key, chain in book.chains.items():
-        if not train.times_cams(key):
-            continue
-        mean, sd = _prior(chain.wear, hours, oil)
+    for key in parts_of(book, train):
+        chain = book.chains.get(key)
+        face = book.guides.get(key) or book.arms.get(key)
+        kind = "chain" if chain else "guide" if key in book.guides else "arm"
+        part = chain or face
+        assert part is not None
+        mean, sd = _prior(part.wear, since.get(key, hours), oil)
         result.append(
             WearUnknown(
                 key,
-                "chain",
-                f"{chain.name} elongated",
-                "%",
-                chain.limit_elongation_pct,
+                kind,
+                f"{part.name} {'elongated' if chain else 'worn'}",
+                "%" if chain else "mm",
+                chain.limit_elongation_pct if chain else face.limit_wear_mm if face else 0.0,
                 mean,
                 sd,
-                key,
+                key if face is None else face.chain,
             )
         )
-    for kind, faces in (("guide", book.guides), ("arm", book.arms)):
-        for key, face in faces.items():
-            if not train.times_cams(face.chain):
-                continue
-            mean, sd = _prior(face.wear, hours, oil)
-            result.append(
-                WearUnknown(
-                    key, kind, f"{face.name} worn", "mm", face.limit_wear_mm, mean, sd, face.chain
-                )
-            )
     return result
 
 
@@ -83,61 +78,38 @@ def _prior(wear: WearPrior, hours: float | None, oil: str) -> tuple[float, float
     return mean, max(wear.floor, wear.spread * mean) * widen
 
 
-@dataclass(frozen=True)
-class Sensitivity:
-    """Rows: cams in book order, then path taken up per chain in book order. Columns: unknowns.
-
-    ``matrix`` predicts degrees late and millimetres; ``misfit`` is the covariance of what the line
-    leaves out.
-    """
-
-    matrix: Floats
-    misfit: Floats
+def spread_of(times: float) -> float:
+    """How much narrower wear is spread where it is so many times the ordinary."""
+    return min(1.0, 2.0 * times)
 
 
-@lru_cache(maxsize=32)
-def sensitivity(book: EngineBook) -> Sensitivity:
-    """Regressed sensitivities of a book; solved once per book and kept."""
-    train = DriveTrain(book)
-    items = unknowns(book, None, "unknown")
-    cams, chains = book.cams, list(book.chains)
-    rows, columns = len(cams) + len(chains), len(items)
-    matrix, misfit = np.zeros((rows, columns)), np.zeros((rows, rows))
-    for chain, drive in train.chains.items():
-        own = [i for i, u in enumerate(items) if u.chain == chain]
-        if not own:
-            continue
-        span = np.array([2.0 * items[i].limit for i in own])
-        points = lattice(64, len(own)) ** 1.5 * span
-        seen = np.zeros((len(points), rows))
-        for p, point in enumerate(points):
-            values = {items[i].key: float(v) for i, v in zip(own, point, strict=True)}
-            wear = ChainWear(values[chain] / 100, tuple((f, values[f]) for f in drive.faces))
-            x = drive.plunger_mm(wear) if drive.has_tensioner else 0.0
-            lags = drive.lags_deg(wear, x)
-            if drive.has_tensioner:
-                seen[p, len(cams) + chains.index(chain)] = drive.taken_up_mm(x)
-            for c, cam in enumerate(cams):
-                seen[p, c] = _arriving(train, chain, cam, lags)
-        # The line must pass through the new engine, or a sound drive would look worn.
-        through_zero, *_ = np.linalg.lstsq(points, seen, rcond=None)
-        matrix[:, own] = through_zero.T
-        left = seen - points @ through_zero
-        misfit += left.T @ left / len(points)
-    return Sensitivity(matrix, misfit)
+def prior_over(book: EngineBook, item: WearUnknown, times: float = 1.0) -> float:
+    """Chance before any reading that a part is over its limit, at so many times ordinary wear."""
+    share = worn_out_prior(book, item)
+    return float(
+        sum(
+            p * cdf(np.array((m - item.limit) / s)) / cdf(np.array(m / s))
+            for p, m, s in (
+                (1 - share, item.mean * times, item.sd * spread_of(times)),
+                (share, *(k * item.limit for k in WORN_OUT)),
+            )
+        )
+    )
 
 
-def _arriving(train: DriveTrain, chain: str, cam: str, lags: dict[str, float]) -> float:
-    """Crank degrees by which lag on one chain arrives at a cam, directly or through the chains
-    behind it.
-    """
-    book = train.book
-    for sprocket, lag in lags.items():
-        shaft = book.sprockets[sprocket].shaft
-        if shaft == cam or any(
-            book.sprockets[d.chain.driver].shaft == shaft and cam in train.cams_of(c)
-            for c, d in train.chains.items()
-            if c != chain
-        ):
-            return lag * train.crank_per_turn[shaft]
-    return 0.0
+def worn_out_prior(book: EngineBook, item: WearUnknown) -> float:
+    """Chance that a part has worn out of turn."""
+    part = book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]
+    return part.wear.worn_out
+
+
+def prior_draws(
+    book: EngineBook, item: WearUnknown, number: int, which: int, times: float = 1.0
+) -> Floats:
+    """Wear of a part of which only its age speaks, (number,), evenly through its prior."""
+    u = lattice(number, which + 2)[:, which + 1]
+    chosen = lattice(number, which + 2)[:, which] < worn_out_prior(book, item)
+    mean = np.where(chosen, WORN_OUT[0] * item.limit, item.mean * times)
+    sd = np.where(chosen, WORN_OUT[1] * item.limit, item.sd * spread_of(times))
+    floor = cdf(-mean / sd)
+    return np.maximum(mean + sd * quantile(floor + u * (1 - floor)), 0.0)

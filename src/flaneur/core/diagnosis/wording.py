@@ -1,35 +1,28 @@
 """The words of a verdict."""
 
+from collections.abc import Sequence
+
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.found import Suspect
-from flaneur.core.keys import Contact, SuspectKey, SuspectKind
+from flaneur.core.diagnosis.found import OutOfTolerance, Suspect
+from flaneur.core.keys import SuspectKind
 from flaneur.core.readings.taken import Readings
+from flaneur.core.wording import late_words, within
 
-
-def suspect_name(book: EngineBook, key: str) -> str:
-    """The wording of a suspect, in the trade's terms."""
-    kind, part = SuspectKey.of(key)
-    if kind is SuspectKind.WEAR:
-        if part in book.chains:
-            return f"{book.chains[part].name} elongated"
-        return f"{(book.guides.get(part) or book.arms[part]).name} worn"
-    if kind is SuspectKind.JUMP:
-        chain, sprocket = Contact.of(part)
-        return f"{book.chains[chain].name} jumped at the {book.sprockets[sprocket].name}"
-    if kind is SuspectKind.PHASER:
-        return f"{book.phasers[part].name} off park"
-    if kind is SuspectKind.TONE:
-        return f"{book.tone_wheels[part].name} slipped"
-    if kind is SuspectKind.SOUND:
-        return "Nothing wrong that these readings show"
-    return "None of these: the readings contradict"
+CERTAIN, VERY, LIKELY = 0.99, 0.95, 0.75
+MAIN_SHARE = 0.15  # of a figure: what makes at least so much of it is named
 
 
 def percent(share: float) -> str:
     """A probability in words that never claim certainty."""
-    if share > 0.99:
+    if share > CERTAIN:
         return "over 99\u00a0%"
     return "under 1\u00a0%" if share < 0.01 else f"{share:.0%}".replace("%", "\u00a0%")
+
+
+def sure(probability: float) -> str:
+    """How sure, in words and figures."""
+    how = "very likely" if probability > VERY else "likely" if probability > LIKELY else "not sure"
+    return f"{how} ({percent(probability)})"
 
 
 def judged_against(book: EngineBook, readings: Readings) -> str:
@@ -58,21 +51,73 @@ def apart(confounded: list[str], readings: Readings) -> str:
     return f"These readings cannot tell it from: {'; '.join(confounded)}."
 
 
-def headline(leader: Suspect, readings: Readings) -> str:
-    """The leading suspect and how sure it is."""
-    if not (readings.cams or readings.plungers or readings.direct):
+def listed(names: Sequence[str]) -> str:
+    """Names as a sentence lists them."""
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
+
+
+def built_up(figure: OutOfTolerance) -> str:
+    """A figure as the sum of its causes, with their intervals."""
+    parts = [
+        f"{cause.name} {cause.share:+.1f}° ({cause.low:.1f} to {cause.high:.1f})"
+        for cause in figure.causes
+    ]
+    return f"{late_words(figure.value)} = {', '.join(parts)}"
+
+
+def main_causes(figure: OutOfTolerance) -> list[str]:
+    """What makes most of a figure."""
+    least = MAIN_SHARE * abs(figure.value)
+    named = [c for c in figure.causes if c.share * figure.value > 0 and abs(c.share) >= least]
+    return [within(c.name) for c in (named or figure.causes[:1])]
+
+
+def headline(figures: list[OutOfTolerance], suspects: list[Suspect], readings: int) -> str:
+    """What a lead would say aloud: what is out of tolerance, what makes it so, what is over its
+    limit.
+    """
+    if not readings:
         return "No readings yet: only what is usual at this age is known."
-    sure = (
-        "very likely"
-        if leader.probability > 0.95
-        else "likely"
-        if leader.probability > 0.75
-        else "leading, not sure"
+    leader = suspects[0] if suspects else None
+    if leader is None:
+        return "What was read says nothing of this drive."
+    named = f"{leader.name}{f', {leader.detail}' if leader.detail else ''}"
+    if leader.kind is SuspectKind.NONE:
+        why = "no fault known here gives what was read"
+        return f"{leader.name}: {why}, {sure(leader.probability)}."
+    over = [s for s in suspects if s.kind is SuspectKind.WEAR and s.probability > 0.5]
+    if figures:
+        return _of_figures(figures, leader, named, over)
+    if leader.kind is SuspectKind.SOUND:
+        return f"{leader.name}: every figure in tolerance, every part under its limit, " + (
+            f"{sure(leader.probability)}."
+        )
+    if leader.kind is SuspectKind.WEAR and leader.probability > 0.5:
+        return f"{named}: over its limit, {sure(leader.probability)}."
+    return f"{named}: {sure(leader.probability)}."
+
+
+def _of_figures(
+    figures: list[OutOfTolerance], leader: Suspect, named: str, over: list[Suspect]
+) -> str:
+    most = max(figures, key=lambda f: abs(f.value))
+    more = f", and {len(figures) - 1} more out of tolerance" if len(figures) > 1 else ""
+    stands = f"{most.name} {late_words(most.value)}, ±{most.limit:g}° allowed{more}"
+    abrupt = leader.kind not in (SuspectKind.WEAR, SuspectKind.SOUND, SuspectKind.LEAK)
+    if abrupt and leader.probability > 0.5:
+        return f"{named}: {sure(leader.probability)}. {stands}."
+    causes = main_causes(most)
+    if over:
+        worst = listed([f"{within(s.name)}, {sure(s.probability)}" for s in over[:2]])
+        whose = "its" if len(over) == 1 else "their"
+        return f"{worst[:1].upper()}{worst[1:]}, over {whose} limit. {stands}."
+    together = "together make it so" if len(causes) > 1 else "makes it so"
+    each = (
+        "each probably still under its limit"
+        if len(causes) > 1
+        else "probably still under its limit"
     )
-    return (
-        f"{leader.name}{f', {leader.detail}' if leader.detail else ''}: {sure} "
-        f"({percent(leader.probability)})."
-    )
+    return f"{stands}: {listed(causes)} {together}, {each}."
 
 
 def advice(book: EngineBook, readings: Readings) -> list[str]:
@@ -104,3 +149,12 @@ def advice(book: EngineBook, readings: Readings) -> list[str]:
     if readings.hours is None:
         said.append("Running hours unknown: wear priors are wide.")
     return said
+
+
+def none_words(weight: float) -> str:
+    """What is said of the chance that the fault is none of those thought of."""
+    if weight < 0.02:
+        return "The readings fit what is known here."
+    if weight < 0.5:
+        return "The readings fit only just: read again what decides most."
+    return "No fault known here gives these readings: read again, or look where nobody looked."

@@ -31,6 +31,11 @@ def worksheets(book: EngineBook) -> list[Worksheet]:
     return [sheet for make, _ in _SHEETS.values() if (sheet := make(book)).parts]
 
 
+def sheet_of(book: EngineBook, kind: ReadingKind) -> Worksheet:
+    """The sheet of one kind of reading. Raises KeyError for a cam, which has none."""
+    return _SHEETS[kind][0](book)
+
+
 def work_out(book: EngineBook, kind: str, part: str, typed: dict[str, str]) -> Answer:
     """Read a filled-in sheet. Raises ReadingError naming the field, what was read and what was
     expected.

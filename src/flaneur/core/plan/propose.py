@@ -10,7 +10,16 @@ from flaneur.core.keys import SuspectKey, SuspectKind
 
 School = Literal["measured", "whole_set"]
 LIKELY = 0.5
-NOTHING_TO_RENEW = (SuspectKind.SOUND, SuspectKind.NONE, SuspectKind.TONE)
+RENEWED = (SuspectKind.WEAR, SuspectKind.GONE, SuspectKind.JUMP)
+ALONE = (  # renewed by itself, by either school
+    SuspectKind.PHASER,
+    SuspectKind.SLOW,
+    SuspectKind.DRIFTS,
+    SuspectKind.HUNTS,
+    SuspectKind.LOCK_PIN,
+    SuspectKind.LEAK,
+    SuspectKind.STUCK,
+)
 
 
 class Proposal(BaseModel):
@@ -31,7 +40,7 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
         return []  # what is usual at an age is no reason to open an engine
     reasons: dict[str, str] = {}
     for suspect in verdict.suspects:
-        if suspect.probability <= LIKELY or suspect.kind in NOTHING_TO_RENEW:
+        if suspect.probability <= LIKELY or suspect.kind not in (*RENEWED, *ALONE):
             continue
         for part in _parts(book, suspect, school):
             component = next((k for k, c in book.components.items() if c.part == part), None)
@@ -46,7 +55,7 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
 
 def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:
     part = SuspectKey(suspect.kind, suspect.part).parts[0]
-    if suspect.kind is SuspectKind.PHASER:
+    if suspect.kind in ALONE:
         return [part]
     chain = part if part in book.chains else (book.guides.get(part) or book.arms[part]).chain
     if school == "whole_set" or suspect.kind is SuspectKind.JUMP:

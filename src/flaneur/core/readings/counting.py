@@ -1,12 +1,14 @@
 """Which readings count: not struck, of the newest capture, with a figure that can be one."""
 
 from collections.abc import Mapping, Sequence
-from typing import Protocol, TypeVar
+from typing import Any, Protocol, TypeVar
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.told import OilState
+from flaneur.core.readings.kept_tests import kept_tests
 from flaneur.core.readings.taken import (
+    FARTHEST_DEG,
     CamReading,
     DirectReading,
     PhaserState,
@@ -15,7 +17,7 @@ from flaneur.core.readings.taken import (
     speaks_of_timing,
 )
 
-LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
+LARGEST_MM = 10_000.0
 MOST_HOURS = 500_000.0
 DIRECT = (ReadingKind.CHAIN_LENGTH, ReadingKind.LINER)
 
@@ -33,6 +35,7 @@ class Kept(Protocol):
     command_deg: float
     capture_id: int | None
     struck: str | None
+    detail: dict[str, Any]
 
 
 K = TypeVar("K", bound=Kept)
@@ -81,7 +84,7 @@ def cam_readings(rows: Sequence[Kept]) -> list[CamReading]:
             ),
         )
         for r in rows
-        if r.kind == ReadingKind.CAM and _is_figure(r, LARGEST_DEG)
+        if r.kind == ReadingKind.CAM and _is_figure(r, FARTHEST_DEG)
     ]
 
 
@@ -122,5 +125,6 @@ def for_diagnosis(
             for r in millimetres
             if r.kind in DIRECT and speaks_of_timing(book, r.part)
         ],
-        baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= LARGEST_DEG},
+        tests=kept_tests(book, valid),
+        baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= FARTHEST_DEG},
     )

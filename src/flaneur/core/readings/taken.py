@@ -2,24 +2,21 @@
 its error.
 """
 
-from typing import Annotated, Literal, get_args
+from typing import Literal, get_args
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.told import OilState
+from flaneur.core.readings.model import Finite, ReadingModel
+from flaneur.core.readings.tests import AnyTest, check_tests
+from flaneur.core.wording import late_words
 
 PhaserWord = Literal["parked", "commanded", "unknown", "none"]
+FARTHEST_DEG = 150.0  # several teeth, a phaser at its end, and more
 PHASER_STATES: tuple[PhaserWord, ...] = get_args(PhaserWord)
-Finite = Annotated[float, Field(allow_inf_nan=False)]
-
-
-class ReadingModel(BaseModel):
-    """What readings are made of: fixed, and nothing in them that is not known."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
 
 class PhaserState(ReadingModel):
@@ -79,7 +76,14 @@ class Readings(ReadingModel):
     cams: list[CamReading] = Field(default_factory=list[CamReading])
     plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
     direct: list[DirectReading] = Field(default_factory=list[DirectReading])
+    tests: list[AnyTest] = Field(default_factory=list[AnyTest])
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
+
+    @property
+    def used(self) -> int:
+        """How many readings and tests there are; what was put in since is no reading."""
+        tests = sum(test.kind != "replaced" for test in self.tests)
+        return len(self.cams) + len(self.plungers) + len(self.direct) + tests
 
     def check_against(self, book: EngineBook) -> None:
         """Raise ReadingError for a cam or chain the book does not know, or another engine's
@@ -92,11 +96,13 @@ class Readings(ReadingModel):
                 expected=book.name,
                 advice="Choose the engine book that fits.",
             )
+        check_tests(book, self.tests)
         for reading in self.cams:
             if reading.cam not in book.cams:
                 raise ReadingError(
                     "The book has no such cam.", read=reading.cam, expected=", ".join(book.cams)
                 )
+            refuse_too_far(reading.deviation_deg)
         for reading in self.direct:
             if reading.part not in {**book.chains, **book.guides, **book.arms}:
                 raise ReadingError("The book has no such chain, guide or arm.", read=reading.part)
@@ -122,6 +128,17 @@ class Readings(ReadingModel):
                     "This chain times nothing: its wear is judged by its own limit.",
                     read=reading.chain,
                 )
+
+
+def refuse_too_far(deviation_deg: float) -> None:
+    """Raise ReadingError for a deviation that no chain drive can show, crank degrees."""
+    if abs(deviation_deg) > FARTHEST_DEG:
+        raise ReadingError(
+            "No chain drive can show this.",
+            read=late_words(deviation_deg),
+            expected=f"within {FARTHEST_DEG:g}° of the book, whatever is worn or jumped",
+            advice="It is another engine's figure, or mistyped: read again.",
+        )
 
 
 def speaks_of_timing(book: EngineBook, part: str) -> bool:

@@ -7,6 +7,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.choices import Worded
 from flaneur.core.errors import ReadingError, at_field
+from flaneur.core.readings.taken import FARTHEST_DEG
 from flaneur.core.wording import late_words
 
 DegreesOf = Literal["cam", "crank"]
@@ -107,8 +108,10 @@ def typed_deviation_deg(
     if degrees_of == "cam":
         value *= CRANK_PER_CAM
     deviation = -value if positive == "advance" else value
-    if abs(deviation) > 360:
+    if abs(deviation) > FARTHEST_DEG:
         raise ReadingError(
-            "A cam cannot be that far off.", read=text, expected="less than 360 crank degrees"
+            "A cam cannot be that far off.",
+            read=text,
+            expected=f"less than {FARTHEST_DEG:g} crank degrees",
         )
     return deviation

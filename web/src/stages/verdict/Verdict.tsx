@@ -5,10 +5,11 @@ import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { readingsQuery, verdictQuery } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
+import { BuiltUp } from "../../drawing/BuiltUp";
 import { Gauge, type Band } from "../../drawing/Gauge";
 import { CareNote, Columns, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
-import { Across, Ends, PlainList, Said } from "../../kit/text";
+import { Across, Ends, PlainList, Said, Told } from "../../kit/text";
 
 const Suspects = styled.div`
   display: grid;
@@ -81,15 +82,23 @@ export function Verdict() {
             <Link to={`/jobs/${id}/plan`}>Plan it</Link>
           </p>
         )}
+        {v.contradictions.length > 0 && (
+          <CareNote title="Readings that contradict">
+            {v.contradictions.map((c) => (
+              <div key={c}>{c}</div>
+            ))}
+          </CareNote>
+        )}
         {v.apart && <CareNote title="Not settled">{v.apart}</CareNote>}
-        {v.advice.length > 0 && (
+        {v.advice.length + v.unused.length > 0 && (
           <CareNote title="What is not known">
-            {v.advice.map((a) => (
+            {[...v.advice, ...v.unused].map((a) => (
               <div key={a}>{a}</div>
             ))}
           </CareNote>
         )}
       </Sheet>
+      {v.out_of_tolerance.length > 0 && <OutOfTolerance figures={v.out_of_tolerance} />}
       {readings.data && readings.data.ladder_drawings.length > 0 && (
         <LatenessLadder drawings={readings.data.ladder_drawings} />
       )}
@@ -114,9 +123,11 @@ export function Verdict() {
             ))}
           </Suspects>
           {v.others && <Soft>{v.others}</Soft>}
+          {v.readings_used > 0 && <Soft>{v.none_of_these.words}</Soft>}
         </Sheet>
         {suspect && <EvidenceSheet suspect={suspect} />}
       </Columns>
+      {v.only_age.length > 0 && <OnlyAge suspects={v.only_age} />}
       <Sheet>
         <h2>Wear against the limit</h2>
         <Soft>
@@ -134,7 +145,7 @@ export function Verdict() {
                 {w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}
               </Soft>
               <Said $tone={w.state === "over" ? "stop" : "soft"} $size={15}>
-                {w.judged}
+                {w.is_read ? w.judged : "only its age speaks"}
               </Said>
               <Across>
                 <Gauge
@@ -149,6 +160,49 @@ export function Verdict() {
         </Columns>
       </Sheet>
     </>
+  );
+}
+
+function OutOfTolerance({ figures }: { figures: Schemas["OutOfTolerance"][] }) {
+  return (
+    <Sheet>
+      <h2>Out of tolerance, and what makes it so</h2>
+      <Soft>
+        Each plate begins where the last one ended. Blue: nine times in ten. Tick: what the book
+        allows.
+      </Soft>
+      <Columns $of="repeat(auto-fit, minmax(min(100%, 460px), 1fr))">
+        {figures.map((figure) => (
+          <div key={figure.reading + figure.part}>
+            <Ends>
+              <h3>{figure.name}</h3>
+              <Said $size={20} $tone="stop" $isWhole>
+                {figure.late} <Soft as="span">of ±{figure.limit}°</Soft>
+              </Said>
+            </Ends>
+            <BuiltUp figure={figure} />
+          </div>
+        ))}
+      </Columns>
+    </Sheet>
+  );
+}
+
+function OnlyAge({ suspects }: { suspects: Schemas["Suspect"][] }) {
+  return (
+    <Sheet>
+      <h2>Nobody has looked at these: only age speaks</h2>
+      <Columns $of="repeat(auto-fit, minmax(min(100%, 340px), 1fr))" as={PlainList}>
+        {suspects.map((s) => (
+          <Ends as="li" $keeps key={s.key}>
+            <span>{s.name}</span>
+            <Told as="span" $tone="soft" $isWhole>
+              {percent(s.probability)}
+            </Told>
+          </Ends>
+        ))}
+      </Columns>
+    </Sheet>
   );
 }
 

@@ -1,0 +1,107 @@
+"""What makes a figure what it is: a cam's lateness divided among wear, jumped teeth, its phaser,
+tone wheels, and errors of the reading, draw by draw.
+
+In every draw the figure is the sum of its terms exactly: wear through the drive's geometry (the
+curve's rest is divided in proportion), what abrupt faults add, and what is left, which belongs to
+tone wheels and to the reading by their variances.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from flaneur.core.diagnosis.lattice import lattice
+from flaneur.core.diagnosis.model import Solved
+from flaneur.core.diagnosis.problem import SCENES
+from flaneur.core.diagnosis.statistics import quantiles
+from flaneur.core.gauss import quantile
+from flaneur.core.keys import SuspectKind
+
+Floats = NDArray[np.float64]
+WHEEL, READING = "wheel", "reading"
+WORTH_DEG = 0.15
+
+
+@dataclass(frozen=True)
+class Share:
+    """One cause's share of a figure: mean and 90 % interval, in the figure's unit."""
+
+    part: str
+    mean: float
+    low: float
+    high: float
+
+
+def attribute(solved: Solved, row: int) -> list[Share]:
+    """Shares of a cam's figure, largest first; those that never matter are left out."""
+    terms = terms_of(solved, row)
+    weight = solved.draws.weight.ravel()
+    found: list[Share] = []
+    for part, values in terms.items():
+        flat = values.ravel()
+        mean = float((flat * weight).sum())
+        low, _, high = quantiles(flat, weight)
+        if abs(mean) >= WORTH_DEG or max(abs(low), abs(high)) >= 4 * WORTH_DEG or part == WHEEL:
+            found.append(Share(part, mean, low, high))
+    return sorted(found, key=lambda s: (s.part in (WHEEL, READING), -abs(s.mean)))
+
+
+def terms_of(solved: Solved, row: int) -> dict[str, Floats]:
+    """Every cause's term of a figure in every draw, (L, N) each."""
+    problem, draws = solved.problem, solved.draws
+    seen = problem.seen
+    wear = draws.x[..., : len(problem.items)]
+    line = wear * seen.matrix[row]  # (L, N, items)
+    terms: dict[str, Floats] = {}
+    for k, c in enumerate(map(int, draws.config)):
+        for fault in problem.chosen(c):
+            shift = fault.shift[seen.rows[row].at]
+            if shift:
+                part = fault.key.part
+                name = f"{SuspectKind.JUMP}:{part}" if fault.teeth else part
+                terms.setdefault(name, np.zeros_like(draws.weight))[k] += shift
+    curved = seen.response.of(wear)[..., seen.rows[row].at]
+    total = line.sum(axis=-1)
+    scale = np.where(np.abs(total) > 1e-3, curved / np.where(total == 0, 1.0, total), 1.0)
+    for i, item in enumerate(problem.items):
+        if seen.matrix[row, i]:
+            terms[item.key] = terms.get(item.key, 0.0) + line[..., i] * scale
+    for p, phaser in enumerate(problem.phasers):
+        column = problem.matrix[row, len(problem.items) + p]
+        if column:
+            terms[phaser] = column * draws.x[..., len(problem.items) + p]
+    wheel = _wheel(solved, row)
+    explained = sum(terms.values(), np.zeros_like(draws.weight))
+    terms[WHEEL] = wheel
+    terms[READING] = seen.values[row] - explained - wheel
+    return terms
+
+
+def _wheel(solved: Solved, row: int) -> Floats:
+    """The tone wheels' share of what is left of a figure, (L, N): drawn from its normal
+    distribution given all that is left of every figure.
+    """
+    problem, draws = solved.problem, solved.draws
+    seen = problem.seen
+    wear = draws.x[..., : len(problem.items)]
+    offsets = draws.x[..., len(problem.items) :] @ problem.matrix[:, len(problem.items) :].T
+    left = seen.values - seen.picked(seen.response.of(wear), wear) - offsets
+    left -= problem.shift[draws.config][:, None, :]
+    is_cam = np.array([r.kind == "cam" for r in seen.rows])
+    mean, sd = np.empty_like(draws.weight), np.empty(len(draws.config))
+    for k, c in enumerate(map(int, draws.config)):
+        group = problem.group(c)
+        measured = np.diag(np.diag(seen.measured)) * _scale(problem.scene[c]) ** 2
+        wheels = np.where(np.outer(is_cam, is_cam), group.exact - measured, 0.0)
+        if c == problem.none:
+            wheels = np.where(np.outer(is_cam, is_cam), seen.tolerance, 0.0)
+        gain = np.linalg.solve(group.exact, wheels[:, row])
+        mean[k] = left[k] @ gain
+        sd[k] = np.sqrt(max(0.0, wheels[row, row] - wheels[row] @ gain))
+    spread = quantile(lattice(draws.weight.shape[1], 25)[:, 24])
+    return mean + sd[:, None] * spread
+
+
+def _scale(k: int) -> float:
+    return SCENES[int(k)].errors

@@ -1,0 +1,269 @@
+"""Faults that no figure shows: a tensioner that leaks, a phaser that is slow or whose lock pin is
+worn, oil that is low, an accessory. Each is there or not, by itself; tests tell of them.
+
+All of them together are summed over exactly: what each test says of one of them is put into its own
+two (or, for a phaser, thirty-two) weights, and noises, which tie them together, are sums of
+products (``hearing``).
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from itertools import product
+
+import numpy as np
+from numpy.typing import NDArray
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.codes import phaser_codes_of
+from flaneur.core.diagnosis.hearing import Ears, Term, home_of
+from flaneur.core.diagnosis.odds import Odds
+from flaneur.core.keys import SuspectKey, SuspectKind
+from flaneur.core.measuring.told import OilState
+from flaneur.core.readings.tests import AnyTest, Codes, Compress, Oil, Sweep
+
+Floats = NDArray[np.float64]
+PHASER_FAULTS = (
+    SuspectKind.SLOW,
+    SuspectKind.DRIFTS,
+    SuspectKind.HUNTS,
+    SuspectKind.LOCK_PIN,
+    SuspectKind.FEED,
+)
+STATES = np.array(list(product((0, 1), repeat=len(PHASER_FAULTS))), dtype=bool)  # (32, 5)
+SEEN, FALSE = 0.92, 0.03  # a sweep shows what is there; shows what is not
+FEELS = {  # sound, leaking, stuck
+    "firm": (0.80, 0.10, 0.10),
+    "springy": (0.15, 0.30, 0.05),
+    "sinks": (0.04, 0.58, 0.05),
+    "seized": (0.01, 0.02, 0.80),
+}
+SINKS = ((2.0, 0.4), (0.3, 0.6))  # sound and leaking: times the book's least, and log spread
+POOR_OIL = 1.5  # times likelier that a tensioner leaks or a lock pin is worn
+
+
+@dataclass(frozen=True)
+class Flags:
+    """What of a configuration bears on hidden faults: phasers off park, chains whose tensioner is
+    stuck.
+    """
+
+    off_park: frozenset[str]
+    stuck: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Hidden:
+    """The hidden faults of an engine, and all that was found of them."""
+
+    book: EngineBook
+    odds: Odds
+    oil: OilState
+    ears: Ears
+    tests: tuple[AnyTest, ...]
+    terms: tuple[Term, ...]
+    chains: tuple[str, ...]
+    _kept: dict[Flags, dict[SuspectKey | None, Floats]] = field(
+        default_factory=dict[Flags, dict[SuspectKey | None, Floats]], compare=False, repr=False
+    )
+
+    @property
+    def keys(self) -> list[SuspectKey]:
+        """Every hidden fault."""
+        leaks = [self.book.arms[a].tensioner for c in self.chains if (a := self.book.arm_of(c))]
+        return [
+            *(SuspectKey(SuspectKind.LEAK, t) for t in leaks),
+            *(SuspectKey(kind, p) for p in self.book.phasers for kind in PHASER_FAULTS),
+            SuspectKey(SuspectKind.OIL_LOW),
+            SuspectKey(SuspectKind.ACCESSORY),
+        ]
+
+    def sums(self, flags: Flags) -> dict[SuspectKey | None, Floats]:
+        """For every term of what was heard (T,): the sum over all hidden faults of their weight and
+        silence; and the same with each fault there.
+        """
+        if flags not in self._kept:
+            self._kept[flags] = _sums(self, flags)
+        return self._kept[flags]
+
+
+def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:
+    total = np.zeros(len(hidden.terms))
+    parts: dict[SuspectKey | None, Floats] = {}
+    for oil_low in (False, True):
+        weight = _oil_weight(hidden, oil_low)
+        factors = _factors(hidden, flags, oil_low)
+        silence = np.array(
+            [
+                _silence(hidden, "oil_low", "front_bottom", t) if oil_low else 1.0
+                for t in hidden.terms
+            ]
+        )
+        whole = weight * silence
+        for either in factors.values():
+            whole = whole * either[0]
+        total = total + whole
+        for either in factors.values():
+            for key, there in either[1].items():
+                parts[key] = parts.get(key, np.zeros(len(total))) + whole / either[0] * there
+        key = SuspectKey(SuspectKind.OIL_LOW)
+        if oil_low:
+            parts[key] = whole
+    parts[None] = total
+    return parts
+
+
+def _factors(
+    hidden: Hidden, flags: Flags, oil_low: bool
+) -> dict[str, tuple[Floats, dict[SuspectKey, Floats]]]:
+    """Of each group of faults: its sum over there and not there for every term (T,), and the part
+    of it in which each fault is there.
+    """
+    book, odds = hidden.book, hidden.odds
+    worse = POOR_OIL if hidden.oil is OilState.POOR else 1.0
+    found: dict[str, tuple[Floats, dict[SuspectKey, Floats]]] = {}
+    for chain in hidden.chains:
+        arm = book.arm_of(chain)
+        if arm is None:
+            continue
+        prior = min(0.4, odds.leak * worse)
+        sound, leaks = _tensioner(hidden, chain, chain in flags.stuck)
+        silence = np.array(
+            [_silence(hidden, "leak", home_of(book, chain), t) for t in hidden.terms]
+        )
+        there = prior * leaks * silence
+        key = SuspectKey(SuspectKind.LEAK, book.arms[arm].tensioner)
+        found[str(key)] = ((1 - prior) * sound + there, {key: there})
+    for p, phaser in book.phasers.items():
+        weights = _phaser(hidden, p, p in flags.off_park, oil_low, worse)
+        bank = book.shafts[phaser.shaft].bank
+        home = f"front_top_{bank.lower()}" if bank else "front_bottom"
+        pin = STATES[:, PHASER_FAULTS.index(SuspectKind.LOCK_PIN)]
+        silence = np.array([_silence(hidden, "lock_pin", home, t) for t in hidden.terms])
+        by_state = weights[:, None] * np.where(pin[:, None], silence, 1.0)  # (32, T)
+        found[p] = (
+            by_state.sum(axis=0),
+            {
+                SuspectKey(kind, p): by_state[STATES[:, k]].sum(axis=0)
+                for k, kind in enumerate(PHASER_FAULTS)
+            },
+        )
+    silence = np.array([_silence(hidden, "accessory", "elsewhere", t) for t in hidden.terms])
+    there = odds.accessory * silence
+    found["accessory"] = (
+        1 - odds.accessory + there,
+        {SuspectKey(SuspectKind.ACCESSORY): there},
+    )
+    return found
+
+
+def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:
+    silence = 1.0
+    for atom in term.atoms:
+        silence *= hidden.ears.silence(cause, at, atom)
+    return silence
+
+
+def _of(hidden: Hidden, kind: type, part: str | None = None) -> Sequence[AnyTest]:
+    return [
+        t
+        for t in hidden.tests
+        if isinstance(t, kind) and (part is None or getattr(t, "part", None) == part)
+    ]
+
+
+def _oil_weight(hidden: Hidden, oil_low: bool) -> float:
+    poor = {OilState.GOOD: 0.0, OilState.POOR: 1.0, OilState.UNKNOWN: 0.5}[hidden.oil]
+    prior = hidden.odds.oil_low + poor * (hidden.odds.oil_low_poor - hidden.odds.oil_low)
+    weight = prior if oil_low else 1 - prior
+    for test in _of(hidden, Oil):
+        assert isinstance(test, Oil)
+        if test.level != "unknown":
+            is_low = 0.4 if oil_low else 0.08
+            weight *= is_low if test.level == "low" else 1 - is_low
+        weight *= _pressure(hidden.book, test, oil_low)
+    return weight
+
+
+def _pressure(book: EngineBook, test: Oil, oil_low: bool) -> float:
+    """Density of a hot idle pressure: sound engines at one and a half times the book's least, low
+    ones at six tenths of it. Read cold or fast it says little, and nothing is made of it.
+    """
+    least = book.limits.oil_kpa_hot_idle
+    is_hot = test.oil_c is not None and test.oil_c >= 80
+    is_idle = test.rpm is None or test.rpm <= 1.25 * book.signals.idle_rpm
+    if test.pressure_kpa is None or least is None or not (is_hot and is_idle):
+        return 1.0
+    mean, sd = (0.6, 0.25) if oil_low else (1.5, 0.25)
+    return float(np.exp(-0.5 * ((test.pressure_kpa / least - mean) / sd) ** 2))
+
+
+def _tensioner(hidden: Hidden, chain: str, is_stuck: bool) -> tuple[float, float]:
+    """What the hand found, were the tensioner sound and were it leaking; a stuck one gives the same
+    either way.
+    """
+    tensioner = hidden.book.tensioner_of(chain)
+    weights = [1.0, 1.0]
+    for test in _of(hidden, Compress, chain):
+        assert isinstance(test, Compress)
+        if test.feel is not None:
+            row = FEELS[test.feel]
+            each = [row[2], row[2]] if is_stuck else [row[0], row[1]]
+        elif (
+            tensioner is not None and tensioner.leak_down_s is not None and test.seconds is not None
+        ):
+            times = max(test.seconds, 0.05) / tensioner.leak_down_s
+            each = [
+                float(np.exp(-0.5 * (np.log(times / middle) / spread) ** 2) / spread)
+                for middle, spread in SINKS
+            ]
+            each = [0.3, 0.3] if is_stuck else each
+        else:
+            continue
+        weights = [w * e for w, e in zip(weights, each, strict=True)]
+    return weights[0], weights[1]
+
+
+def _phaser(hidden: Hidden, phaser: str, is_off_park: bool, oil_low: bool, worse: float) -> Floats:
+    """Weights (32,) of the states of a phaser, by its prior, its sweeps and its codes."""
+    odds = hidden.odds
+    priors = np.array(
+        [odds.slow, odds.drifts, odds.hunts, min(0.4, odds.lock_pin * worse), odds.feed]
+    )
+    weights = np.prod(np.where(STATES, priors, 1 - priors), axis=1)
+    slow, drifts, hunts, _, feed = STATES.T
+    silence = {  # chance that a sweep does not show it
+        "slow": _or(slow * SEEN, feed * 0.9, oil_low * 0.5),
+        "drifts": _or(drifts * SEEN, feed * 0.2, oil_low * 0.3),
+        "hunts": _or(hunts * SEEN, oil_low * 0.2),
+        "stuck": _or(np.full(32, is_off_park * 0.6), feed * 0.15),
+        "not_parking": _or(np.full(32, is_off_park * 0.8), hunts * 0.05),
+    }
+    for test in _of(hidden, Sweep, phaser):
+        assert isinstance(test, Sweep)
+        for what, quiet in silence.items():
+            weights = weights * ((1 - quiet) if what in test.found else quiet)
+    for test in _of(hidden, Codes):
+        assert isinstance(test, Codes)
+        for code, kind in phaser_codes_of(hidden.book, phaser).items():
+            causes = (
+                (slow * 0.4, feed * 0.4, oil_low * 0.15)
+                if kind == "slow"
+                else (
+                    slow * 0.3,
+                    drifts * 0.3,
+                    feed * 0.4,
+                    oil_low * 0.2,
+                    np.full(32, is_off_park * 0.7),
+                )
+            )
+            quiet = _or(*causes, false=0.005)
+            weights = weights * ((1 - quiet) if code in test.codes else quiet)
+    return weights
+
+
+def _or(*causes: "Floats | float", false: float = FALSE) -> Floats:
+    """Chance that none of the causes shows, nor anything by mistake, (32,)."""
+    quiet = np.full(32, 1 - false)
+    for cause in causes:
+        quiet = quiet * (1 - cause)
+    return quiet

@@ -1,0 +1,277 @@
+"""What the tests that give no figure say of each draw: tools that fit or not, counts of links,
+debris, looks inside, noises, codes, an engine that does not start.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.codes import correlation_code, sensor_codes
+from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of
+from flaneur.core.diagnosis.hidden import Flags, Hidden
+from flaneur.core.diagnosis.odds import Odds
+from flaneur.core.diagnosis.problem import Problem
+from flaneur.core.gauss import cdf
+from flaneur.core.keys import Contact, SuspectKey, SuspectKind
+from flaneur.core.readings.tests import (
+    AnyTest,
+    Codes,
+    Complaint,
+    Debris,
+    Endoscope,
+    Links,
+    ToolFit,
+)
+
+Floats = NDArray[np.float64]
+Ints = NDArray[np.int64]
+TOOL_PLAY_DEG, TOOL_STARTS_DEG, TOOL_SD_DEG = 2.0, 4.0, 1.0  # crank degrees
+TOOL_SLACK_DEG = {"taken_up": 0.0, "unknown": 3.0, "not_taken_up": 5.0}
+CORRELATION_DEG, CORRELATION_SD_DEG = 8.0, 2.5
+NO_START_DEG, NO_START_SD_DEG = 35.0, 8.0
+MISCOUNT = {"taken_up": 0.03, "unknown": 0.08, "not_taken_up": 0.15}
+LEAST = 1e-12
+
+
+@dataclass(frozen=True)
+class Likelihood:
+    """The tests of one question, for all its draws."""
+
+    book: EngineBook
+    problem: Problem
+    hidden: Hidden
+    odds: Odds
+    tests: tuple[AnyTest, ...]
+
+    @property
+    def unasked(self) -> dict[SuspectKey, float]:
+        """Hidden faults that only some tests speak of, with their odds before any."""
+        sensors = {SuspectKey(SuspectKind.SENSOR, cam): self.odds.sensor for cam in self.book.cams}
+        return sensors | {SuspectKey(SuspectKind.SEIZED): self.odds.seized}
+
+    def of_configuration(self) -> Floats:
+        """Log likelihood of what depends on the set of faults alone, (C,)."""
+        total = np.zeros(len(self.problem.members))
+        for test in self.tests:
+            if isinstance(test, Links):
+                total += np.log(self._links(test))
+        return total
+
+    def of_draws(self, which: Ints, x: Floats, response: Floats) -> Floats:
+        """Log likelihood of the rest, (L, N)."""
+        total = np.zeros(x.shape[:2])
+        late = self.cams_late(x, response)
+        for test in self.tests:
+            if isinstance(test, ToolFit):
+                total += np.log(_tool(test, late[..., self.book.cams.index(test.part)]))
+            elif isinstance(test, Debris):
+                total += np.log(self._debris(test, which, x))
+            elif isinstance(test, Endoscope):
+                total += np.log(self._look(test, which, x))
+            elif isinstance(test, Codes):
+                total += np.log(self._codes(test, late)[0])
+            elif isinstance(test, Complaint):
+                total += np.log(self._start(test, late)[0])
+        heard, _ = self.hearing(which, x)
+        return total + np.log(np.maximum(heard, LEAST))
+
+    def cams_late(self, x: Floats, response: Floats) -> Floats:
+        """How late each cam itself stands, its phaser's offset in it, (L, N, cams)."""
+        late = response[..., : len(self.book.cams)].copy()
+        for p, key in enumerate(self.problem.phasers):
+            phaser = self.book.phasers[key]
+            sign = -1.0 if phaser.moves == "advance" else 1.0
+            late[..., self.book.cams.index(phaser.shaft)] += (
+                sign * x[..., len(self.problem.items) + p]
+            )
+        return late
+
+    def hidden_odds(self, which: Ints, x: Floats, response: Floats) -> dict[SuspectKey, Floats]:
+        """Chance of each hidden fault in each draw, (L, N)."""
+        late = self.cams_late(x, response)
+        whole, each = self.hearing(which, x)
+        found = {key: there / np.maximum(whole, LEAST) for key, there in each.items()}
+        for test in self.tests:
+            if isinstance(test, Codes):
+                found |= self._codes(test, late)[1]
+            elif isinstance(test, Complaint) and test.no_start:
+                total, seized = self._start(test, late)
+                found[SuspectKey(SuspectKind.SEIZED)] = seized / total
+        return found
+
+    def hearing(self, which: Ints, x: Floats) -> tuple[Floats, dict[SuspectKey, Floats]]:
+        """Likelihood of all that bears on hidden faults, (L, N), and the part of it in which each
+        is there.
+        """
+        flags = [self._flags(c) for c in which]
+        sums = [self.hidden.sums(f) for f in flags]
+        slack = self._slack(x)
+        drawn = np.stack([self._drawn(t, which, slack) for t in self.hidden.terms], axis=-1)
+        sign = np.array([t.sign for t in self.hidden.terms])
+        keys: list[SuspectKey | None] = [None, *self.hidden.keys]
+        found = {
+            key: np.einsum("lnt,lt->ln", drawn, np.stack([s[key] for s in sums]) * sign)
+            for key in keys
+        }
+        return found.pop(None), {k: v for k, v in found.items() if k is not None}
+
+    def _flags(self, c: int) -> Flags:
+        chosen = self.problem.chosen(c)
+        return Flags(
+            frozenset(f.phaser for f in chosen if f.phaser),
+            frozenset(f.stuck for f in chosen if f.stuck),
+        )
+
+    def _drawn(self, term: Term, which: Ints, slack: dict[str, Floats]) -> Floats:
+        """Silence of everything that a draw decides: slack chains, stuck tensioners, guides that
+        are gone; and of what nobody thought of.
+        """
+        silence = np.ones_like(next(iter(slack.values())))
+        ears = self.hidden.ears
+        for atom in term.atoms:
+            silence *= ears.background(atom)
+            for chain, slackness in slack.items():
+                q = NOISE_OF["slack"][atom.when] * atom.trust
+                heard = ears.share(home_of(self.book, chain), atom.places)
+                silence *= 1.0 - q * heard * slackness
+            for row, c in enumerate(which):
+                for fault in self.problem.chosen(int(c)):
+                    silence[row] *= self._fault_silence(ears, fault.key, atom)
+        return silence
+
+    def _slack(self, x: Floats) -> dict[str, Floats]:
+        """How likely each chain slaps: by its elongation, or the wear of the arm that no longer
+        holds it, against their limits.
+        """
+        items = self.problem.items
+        found: dict[str, Floats] = {}
+        for chain in (item.key for item in items if item.kind == "chain"):
+            shares = [
+                x[..., i] / item.limit
+                for i, item in enumerate(items)
+                if item.key == chain or (item.kind == "arm" and item.chain == chain)
+            ]
+            found[chain] = cdf((np.max(np.stack(shares), axis=0) - 1.1) / 0.25)
+        return found
+
+    def _fault_silence(self, ears: Ears, key: SuspectKey, atom: Atom) -> float:
+        if key.kind is SuspectKind.GONE:
+            return ears.silence("gone", home_of(self.book, self.book.guides[key.part].chain), atom)
+        if key.kind is SuspectKind.STUCK:
+            arm = next(a for a in self.book.arms.values() if a.tensioner == key.part)
+            return ears.silence("stuck", home_of(self.book, arm.chain), atom)
+        return 1.0
+
+    def _links(self, test: Links) -> Floats:
+        """A count: the book's, and what jumped teeth at its two ends add; a miscount by one now and
+        then.
+        """
+        chain, _, number = test.part.rpartition(".")
+        count = self.book.chains[chain].counts[int(number)]
+        wrong = MISCOUNT[test.slack]
+        likelihood = np.empty(len(self.problem.members))
+        for c in range(len(likelihood)):
+            more = 0
+            for fault in self.problem.chosen(c):
+                if fault.teeth:
+                    contact = Contact.of(fault.key.part)
+                    if contact.chain == chain:
+                        more += fault.teeth * _adds(contact, count.start, count.end)
+            off = abs(test.counted - count.links - more)
+            likelihood[c] = 1 - wrong if off == 0 else wrong * 0.45 if off == 1 else wrong * 0.02
+        none = likelihood.copy()
+        none[self.problem.none] = 0.2
+        return none
+
+    def _debris(self, test: Debris, which: Ints, x: Floats) -> Floats:
+        """Plastic by the most worn liner, metal by the most stretched chain."""
+        items = self.problem.items
+        gone = np.array(
+            [any(f.gone_index is not None for f in self.problem.chosen(int(c))) for c in which]
+        )
+        liners = [x[..., i] / it.limit for i, it in enumerate(items) if it.kind != "chain"]
+        chains = [x[..., i] / it.limit for i, it in enumerate(items) if it.kind == "chain"]
+        likelihood = np.ones(x.shape[:2])
+        if test.plastic != "not_looked" and liners:
+            most: Floats = np.asarray(np.max(np.stack(liners), axis=0))
+            most = np.where(gone[:, None], np.maximum(most, 2.5), most)
+            likelihood *= _level(test.plastic, (most - 0.9) / 0.4, (most - 1.6) / 0.4)
+        if test.metal != "not_looked" and chains:
+            longest: Floats = np.asarray(np.max(np.stack(chains), axis=0))
+            likelihood *= _level(test.metal, (longest - 1.3) / 0.6, (longest - 2.2) / 0.6)
+        return likelihood
+
+    def _look(self, test: Endoscope, which: Ints, x: Floats) -> Floats:
+        """A look at one part; what could not be seen says nothing."""
+        likelihood = np.ones(x.shape[:2])
+        items = {item.key: i for i, item in enumerate(self.problem.items)}
+        if test.finding == "not_seen" or test.part not in items:
+            return likelihood
+        share = x[..., items[test.part]] / self.problem.items[items[test.part]].limit
+        worn = 0.02 + 0.9 * cdf((share - 0.9) / 0.25)
+        gone = np.array(
+            [
+                any(f.gone_index == items[test.part] for f in self.problem.chosen(int(c)))
+                for c in which
+            ]
+        )[:, None]
+        is_gone = test.finding in ("cracked", "broken", "missing", "chain_off")
+        whole = {"sound": 1 - worn, "worn": worn}.get(test.finding, np.full_like(worn, 0.01))
+        return np.where(gone, 0.9 if is_gone else 0.05, np.maximum(whole * 0.98, 0.005))
+
+    def _codes(self, test: Codes, late: Floats) -> tuple[Floats, dict[SuspectKey, Floats]]:
+        """Correlation and sensor codes of every cam: likelihood and each sensor's odds."""
+        likelihood = np.ones(late.shape[:2])
+        found: dict[SuspectKey, Floats] = {}
+        for i, cam in enumerate(self.book.cams):
+            far = cdf((np.abs(late[..., i]) - CORRELATION_DEG) / CORRELATION_SD_DEG)
+            is_set = correlation_code(self.book, cam) in test.codes
+            is_sensor = any(code in test.codes for code in sensor_codes(self.book, cam))
+            each: list[Floats] = []
+            for faulty, prior in ((0.0, 1 - self.odds.sensor), (1.0, self.odds.sensor)):
+                quiet = (1 - 0.01) * (1 - 0.9 * far) * (1 - 0.3 * faulty)
+                silent = (1 - 0.005) * (1 - 0.8 * faulty)
+                each.append(
+                    prior * (1 - quiet if is_set else quiet) * (1 - silent if is_sensor else silent)
+                )
+            likelihood = likelihood * (each[0] + each[1])
+            found[SuspectKey(SuspectKind.SENSOR, cam)] = each[1] / (each[0] + each[1])
+        return likelihood, found
+
+    def _start(self, test: Complaint, late: Floats) -> tuple[Floats, Floats]:
+        """Whether it starts: likelihood, and the part of it in which a cam has seized."""
+        far = 0.02 + 0.9 * cdf((np.max(np.abs(late), axis=-1) - NO_START_DEG) / NO_START_SD_DEG)
+        if not test.no_start:
+            return 1 - 0.5 * far * (1 - self.odds.seized), np.zeros_like(far)
+        seized = np.full_like(far, 0.9 * self.odds.seized)
+        return (1 - self.odds.seized) * far + seized, seized
+
+
+def _adds(contact: Contact, start: str, end: str) -> int:
+    """Links that one tooth late at a contact adds between two marks: a sprocket that stands a tooth
+    late has its mark a link further back.
+    """
+    return int(contact.sprocket == start) - int(contact.sprocket == end)
+
+
+def _tool(test: ToolFit, late: Floats) -> Floats:
+    """Chance that a tool goes on as it did, by how far the cam stands from where it should."""
+    sd = float(np.hypot(TOOL_SD_DEG, TOOL_SLACK_DEG[test.slack]))
+    off = np.abs(late)
+    slides = cdf((TOOL_PLAY_DEG - off) / sd)
+    starts = cdf((TOOL_PLAY_DEG + TOOL_STARTS_DEG - off) / sd)
+    fit = {
+        "slides_on": slides,
+        "starts": starts - slides,
+        "does_not_start": 1 - starts,
+    }[test.fit]
+    return 0.01 + 0.97 * fit
+
+
+def _level(amount: str, some: Floats, much: Floats) -> Floats:
+    """None, some or much, by two thresholds; now and then somebody errs."""
+    at_least, most = cdf(some), cdf(much)
+    found = {"none": 1 - at_least, "some": at_least - most, "much": most}[amount]
+    return 0.02 + 0.94 * found
