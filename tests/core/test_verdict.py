@@ -7,6 +7,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
 from flaneur.core.errors import ReadingError
 from flaneur.core.faults.model import Faults
+from flaneur.core.readings.intake import codes_of, told_tests
 from flaneur.core.readings.taken import Readings
 from flaneur.formats.books import load_book
 from flaneur.simulation.placement import placed_state
@@ -203,6 +204,29 @@ def test_what_can_say_nothing_says_why(book: EngineBook) -> None:
     )
     assert any("not read hot" in words for words in verdict.unused)
     assert any("could not be seen" in words for words in verdict.unused)
+
+
+def test_an_intake_tells_what_it_says_and_no_more() -> None:
+    assert told_tests({"complaint": "Rattles after the night."}) == []
+    told = told_tests(
+        {"rattle": "cold_start", "stood_h": 12.0, "accessories": "excluded", "code_list": ["P0016"]}
+    )
+    assert [t.kind for t in told] == ["complaint", "codes"]
+    assert told[0].stood_h == 12.0
+    assert codes_of(" p0016, P0018 P0016 ") == ["P0016", "P0018"]
+    assert codes_of("none") == []
+    assert codes_of("") is None
+    with pytest.raises(ReadingError, match="not a fault code"):
+        codes_of("P0016, lamp on")
+
+
+def test_a_complaint_alone_gives_a_first_list(book: EngineBook) -> None:
+    rattle = {"kind": "complaint", "rattle": "cold_start", "stood_h": 14, "accessories": "excluded"}
+    verdict = read(book, rattle, {"kind": "codes", "codes": ["P0016"]})
+    named = {s.key for s in verdict.suspects[:12]}
+    assert {"leak:tensioner_a", "lock_pin:phaser_a"} <= named
+    assert "No readings yet" not in verdict.headline
+    assert share(verdict, "accessory") < 0.1
 
 
 def test_a_test_of_a_part_the_book_has_not_is_refused(book: EngineBook) -> None:

@@ -5,6 +5,7 @@ from typing import Any
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import at_field
 from flaneur.core.job.change import Change
+from flaneur.core.readings.intake import codes_of
 from flaneur.jobs.work import Work
 from flaneur.store.tables import JournalEntry
 
@@ -20,8 +21,11 @@ def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
     stood = str(told["standing_hours"]).strip()
     with at_field("standing_hours"):
         stood_h = parse_quantity(stood, "hours", "h").value if stood else None
+    with at_field("codes"):
+        codes = codes_of(str(told["codes"]))
     stood = "" if stood_h is None else f"{stood_h:g} h"
     values = {**told, "hours_typed": typed, "hours": hours, "standing_hours": stood}
+    values |= {"stood_h": stood_h, "code_list": codes}
     work.job.intake = values
     words = f"Complaint: {str(told['complaint']).strip().rstrip('.') or 'none written'}."
     if stood:

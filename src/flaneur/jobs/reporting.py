@@ -8,7 +8,7 @@ from flaneur.core.bench.tally import Tally
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.sheets import reading_name
-from flaneur.core.measuring.told import AccessoryNoise, OilState
+from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.plan.plan import AskedKind
 from flaneur.core.readings.counting import counting
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
@@ -43,6 +43,10 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
     oil = OilState.coded(job.intake.get("oil_state")) or OilState.UNKNOWN
     noise = AccessoryNoise.coded(job.intake.get("accessories")) or AccessoryNoise.UNKNOWN
     intake.append(f"oil state {oil.words}, accessory noises {noise.words}")
+    rattle = Rattle.coded(job.intake.get("rattle")) or Rattle.UNKNOWN
+    starts = Starts.coded(job.intake.get("starts")) or Starts.UNKNOWN
+    codes = str(job.intake.get("codes") or "") or "not read"
+    intake.append(f"rattle: {rattle.words}; start: {starts.words}; codes: {codes}")
     zone = ZoneInfo(shop_of(work.session).time_zone)
     return ReportContent(
         number=job.number,

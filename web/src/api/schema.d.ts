@@ -2096,6 +2096,10 @@ export interface components {
             oil_states: components["schemas"]["Choice"][];
             /** Accessory Noises */
             accessory_noises: components["schemas"]["Choice"][];
+            /** Rattles */
+            rattles: components["schemas"]["Choice"][];
+            /** Starts */
+            starts: components["schemas"]["Choice"][];
             /** Is Signed */
             is_signed: boolean;
             /** Is Released */
@@ -2161,6 +2165,15 @@ export interface components {
             replaced_before: string;
             /** @default unknown */
             accessories: components["schemas"]["AccessoryNoise"];
+            /** @default unknown */
+            rattle: components["schemas"]["Rattle"];
+            /** @default unknown */
+            starts: components["schemas"]["Starts"];
+            /**
+             * Codes
+             * @default
+             */
+            codes: string;
             /** Version */
             version: number;
         };
@@ -4175,6 +4188,15 @@ export interface components {
             replaced_before: string;
             /** @default unknown */
             accessories: components["schemas"]["AccessoryNoise"];
+            /** @default unknown */
+            rattle: components["schemas"]["Rattle"];
+            /** @default unknown */
+            starts: components["schemas"]["Starts"];
+            /**
+             * Codes
+             * @default
+             */
+            codes: string;
         };
         /**
          * JobStage
@@ -4238,6 +4260,18 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Rattle
+         * @description When the chain is said to rattle.
+         * @enum {string}
+         */
+        Rattle: "cold_start" | "hot_idle" | "none" | "unknown";
+        /**
+         * Starts
+         * @description Whether the engine starts.
+         * @enum {string}
+         */
+        Starts: "yes" | "no" | "unknown";
         /**
          * UnitOut
          * @description A unit with one of the engines it carries. ``is_one_of``: it carries others;

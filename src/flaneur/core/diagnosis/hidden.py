@@ -19,7 +19,7 @@ from flaneur.core.diagnosis.hearing import Ears, Term, home_of
 from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.keys import SuspectKey, SuspectKind
 from flaneur.core.measuring.told import OilState
-from flaneur.core.readings.tests import AnyTest, Codes, Compress, Oil, Sweep
+from flaneur.core.readings.tests import AnyTest, Codes, Complaint, Compress, Oil, Sweep
 
 Floats = NDArray[np.float64]
 PHASER_FAULTS = (
@@ -38,6 +38,7 @@ FEELS = {  # sound, leaking, stuck
     "seized": (0.01, 0.02, 0.80),
 }
 SINKS = ((2.0, 0.4), (0.3, 0.6))  # sound and leaking: times the book's least, and log spread
+EXCLUDED = 0.1  # of its odds, once accessories are said to be excluded
 POOR_OIL = 1.5  # times likelier that a tensioner leaks or a lock pin is worn
 
 
@@ -148,12 +149,18 @@ def _factors(
             },
         )
     silence = np.array([_silence(hidden, "accessory", "elsewhere", t) for t in hidden.terms])
-    there = odds.accessory * silence
+    prior = odds.accessory * (EXCLUDED if _is_excluded(hidden) else 1.0)
+    there = prior * silence
     found["accessory"] = (
-        1 - odds.accessory + there,
+        1 - prior + there,
         {SuspectKey(SuspectKind.ACCESSORY): there},
     )
     return found
+
+
+def _is_excluded(hidden: Hidden) -> bool:
+    """Whether somebody looked whether an accessory makes the noise, and found none."""
+    return any(isinstance(t, Complaint) and t.accessories == "excluded" for t in hidden.tests)
 
 
 def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:

@@ -17,3 +17,20 @@ class AccessoryNoise(Worded):
     EXCLUDED = "excluded", "excluded"
     NOT_EXCLUDED = "not_excluded", "not excluded"
     UNKNOWN = "unknown", "unknown"
+
+
+class Rattle(Worded):
+    """When the chain is said to rattle."""
+
+    COLD_START = "cold_start", "at a cold start"
+    HOT_IDLE = "hot_idle", "at hot idle"
+    NONE = "none", "no rattle"
+    UNKNOWN = "unknown", "not said"
+
+
+class Starts(Worded):
+    """Whether the engine starts."""
+
+    YES = "yes", "it starts"
+    NO = "no", "it does not start"
+    UNKNOWN = "unknown", "not said"

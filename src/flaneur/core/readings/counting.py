@@ -6,6 +6,7 @@ from typing import Any, Protocol, TypeVar
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.told import OilState
+from flaneur.core.readings.intake import told_tests
 from flaneur.core.readings.kept_tests import kept_tests
 from flaneur.core.readings.taken import (
     FARTHEST_DEG,
@@ -125,6 +126,6 @@ def for_diagnosis(
             for r in millimetres
             if r.kind in DIRECT and speaks_of_timing(book, r.part)
         ],
-        tests=kept_tests(book, valid),
+        tests=[*told_tests(intake), *kept_tests(book, valid)],
         baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= FARTHEST_DEG},
     )

@@ -141,6 +141,7 @@ class Complaint(Test):
     rattle: Literal["cold_start", "hot_idle", "none", "unknown"] = "unknown"
     no_start: bool = False
     stood_h: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
+    accessories: Literal["excluded", "not_excluded", "unknown"] = "unknown"
 
 
 class Replaced(Test):

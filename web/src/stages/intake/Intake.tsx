@@ -18,6 +18,7 @@ const SHORT = [
     hint: "how long it stood cold; a cold retest needs the same",
   },
   { name: "hours", label: "Running hours, h", hint: "such as 5200; empty is unknown" },
+  { name: "codes", label: "Fault codes", hint: "such as P0016, P0018; none when none is set" },
 ] as const;
 
 export function Intake() {
@@ -35,6 +36,9 @@ export function Intake() {
     hours: "",
     replaced_before: "",
     accessories: "unknown",
+    rattle: "unknown",
+    starts: "unknown",
+    codes: "",
   };
   const form = useDraft<Schemas["Intake"]>(`intake ${id}`, job.data?.intake ?? empty);
   const v = form.value;
@@ -97,6 +101,20 @@ export function Intake() {
             />
           </Sheet>
           <Sheet>
+            <Choice
+              label="The chain rattles"
+              value={v.rattle}
+              onChange={(code) => form.set({ rattle: code as Told["rattle"] })}
+              options={offered(job.data?.rattles)}
+              isDisabled={isFixed}
+            />
+            <Choice
+              label="Does it start?"
+              value={v.starts}
+              onChange={(code) => form.set({ starts: code as Told["starts"] })}
+              options={offered(job.data?.starts)}
+              isDisabled={isFixed}
+            />
             <Choice
               label="Oil, its level and age"
               value={v.oil_state}

@@ -6,7 +6,7 @@ from flaneur.api.models import In, Line, Out, Text, UnitOut, Version
 from flaneur.core.choices import Choice
 from flaneur.core.job.progress import JobStage
 from flaneur.core.job.states import PartState
-from flaneur.core.measuring.told import AccessoryNoise, OilState
+from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.picture.shapes import DrivePicture
 
 
@@ -20,6 +20,9 @@ class Intake(In):
     hours: Line = ""
     replaced_before: Text = ""
     accessories: AccessoryNoise = AccessoryNoise.UNKNOWN
+    rattle: Rattle = Rattle.UNKNOWN
+    starts: Starts = Starts.UNKNOWN
+    codes: Line = ""
 
 
 class IntakeIn(Intake):
@@ -68,6 +71,8 @@ class JobOut(Out):
     intake: Intake
     oil_states: tuple[Choice, ...]
     accessory_noises: tuple[Choice, ...]
+    rattles: tuple[Choice, ...]
+    starts: tuple[Choice, ...]
     is_signed: bool
     is_released: bool
     bench_started: bool

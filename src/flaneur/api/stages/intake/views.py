@@ -22,7 +22,7 @@ from flaneur.api.work import JOB, changed, changing, reading, unit_of_job
 from flaneur.core.choices import choices
 from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
-from flaneur.core.measuring.told import AccessoryNoise, OilState
+from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.picture.drawn import drawn
 from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
@@ -66,6 +66,8 @@ def job(job_id: int) -> JobOut:
             intake=_shown(row.intake),
             oil_states=choices(OilState),
             accessory_noises=choices(AccessoryNoise),
+            rattles=choices(Rattle),
+            starts=choices(Starts),
             is_signed=row.signed_at is not None,
             is_released=row.released_by is not None,
             bench_started=row.bench_started,
