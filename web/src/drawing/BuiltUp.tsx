@@ -8,13 +8,13 @@ const Stair = styled.ol`
 `;
 const Tread = styled.li`
   display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) minmax(132px, auto);
+  grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 176px;
   gap: 0 12px;
   align-items: center;
   min-height: 34px;
   border-top: 1px solid var(--line);
   @media (max-width: 900px) {
-    grid-template-columns: minmax(0, 1fr) minmax(132px, auto);
+    grid-template-columns: minmax(0, 1fr) 176px;
   }
 `;
 const Plate = styled.svg`

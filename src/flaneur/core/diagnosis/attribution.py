@@ -25,7 +25,9 @@ WORTH_DEG = 0.15
 
 @dataclass(frozen=True)
 class Share:
-    """One cause's share of a figure: mean and 90 % interval, in the figure's unit."""
+    """One cause's share of a figure: mean, kept within its 90 % interval, and that, in the figure's
+    unit.
+    """
 
     part: str
     mean: float
@@ -43,7 +45,7 @@ def attribute(solved: Solved, row: int) -> list[Share]:
         mean = float((flat * weight).sum())
         low, _, high = quantiles(flat, weight)
         if abs(mean) >= WORTH_DEG or max(abs(low), abs(high)) >= 4 * WORTH_DEG or part == WHEEL:
-            found.append(Share(part, mean, low, high))
+            found.append(Share(part, min(max(mean, low), high), low, high))
     return sorted(found, key=lambda s: (s.part in (WHEEL, READING), -abs(s.mean)))
 
 

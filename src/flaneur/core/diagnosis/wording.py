@@ -105,7 +105,8 @@ def _of_figures(
     stands = f"{most.name} {late_words(most.value)}, ±{most.limit:g}° allowed{more}"
     abrupt = leader.kind not in (SuspectKind.WEAR, SuspectKind.SOUND, SuspectKind.LEAK)
     if abrupt and leader.probability > 0.5:
-        return f"{named}: {sure(leader.probability)}. {stands}."
+        late = f"{most.name} {late_words(most.value)}"
+        return f"{named}: {sure(leader.probability)}. {late}."
     causes = main_causes(most)
     if over:
         worst = listed([f"{within(s.name)}, {sure(s.probability)}" for s in over[:2]])

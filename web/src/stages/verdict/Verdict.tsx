@@ -98,10 +98,10 @@ export function Verdict() {
           </CareNote>
         )}
       </Sheet>
-      {v.out_of_tolerance.length > 0 && <OutOfTolerance figures={v.out_of_tolerance} />}
       {readings.data && readings.data.ladder_drawings.length > 0 && (
         <LatenessLadder drawings={readings.data.ladder_drawings} />
       )}
+      {v.out_of_tolerance.length > 0 && <OutOfTolerance figures={v.out_of_tolerance} />}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         <Sheet>
           <h2>Suspects</h2>
