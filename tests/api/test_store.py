@@ -11,7 +11,7 @@ from sqlmodel import select
 from tests.api.conftest import House, build, capture, refusal, version_of
 from tests.support.cluster import Cluster
 
-from flaneur.core.diagnosis.wear import sensitivity
+from flaneur.core.diagnosis.response import response_of
 from flaneur.jobs.warming import warm, warm_at_work
 from flaneur.simulation.server import Server
 from flaneur.store.database import transaction
@@ -170,12 +170,12 @@ def test_a_database_that_stops_is_said_and_nothing_is_lost(
 
 
 def test_books_are_compiled_ahead_and_a_missing_database_stops_nobody(house: House) -> None:
-    sensitivity.cache_clear()
+    response_of.cache_clear()
     job = house.visitor().send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"]
     warm_at_work(house.app.config["SETTINGS"].database_url, 0)
-    assert sensitivity.cache_info().currsize == 1, f"the book of job {job}"
+    assert response_of.cache_info().currsize == 1, f"the book of job {job}"
     warm_at_work("postgresql+psycopg://127.0.0.1:1/none", 0)
-    sensitivity.cache_clear()
+    response_of.cache_clear()
     warm(house.app.config["SETTINGS"].database_url, 0)
-    assert sensitivity.cache_info().currsize == 1
+    assert response_of.cache_info().currsize == 1
     warm("postgresql+psycopg://127.0.0.1:1/none")

@@ -5,6 +5,8 @@ from tests.support.cluster import ROOT
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
+from flaneur.core.drive.counts import shifted_counts
+from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import ReadingError
 from flaneur.core.faults.model import Faults
 from flaneur.core.readings.intake import codes_of, told_tests
@@ -150,7 +152,7 @@ def test_readings_of_one_cam_that_differ_are_named(book: EngineBook) -> None:
         ),
         ({"kind": "complaint", "rattle": "cold_start", "stood_h": 14}, "lock_pin:phaser_a", 0.07),
         ({"kind": "complaint", "no_start": True}, "seized", 0.02),
-        ({"kind": "links", "part": "chain_a.0", "counted": 44, "slack": "taken_up"}, "jump", 0.15),
+        ({"kind": "links", "part": "chain_a.0", "counted": 44, "slack": "taken_up"}, "jump", 0.1),
         ({"kind": "lash", "part": "cam_a_in", "lash_deg": 3.9, "stderr_deg": 0.2}, "wear", 0.7),
         (
             {"kind": "tool_fit", "part": "cam_a_in", "fit": "does_not_start", "slack": "taken_up"},
@@ -168,6 +170,17 @@ def test_each_test_moves_what_it_speaks_of(
     now = sum(s.probability for s in verdict.suspects if s.key == key or s.kind == key)
     before = sum(s.probability for s in bare.suspects if s.key == key or s.kind == key)
     assert now > max(least, 1.3 * before), (now, before)
+
+
+@pytest.mark.parametrize("contact", ["chain_a/idler_a", "chain_a/cam_a_in", "chain_a/cam_a_ex"])
+def test_links_counted_name_the_contact_that_jumped(book: EngineBook, contact: str) -> None:
+    found = shifted_counts(DriveTrain(book), contact, 1)
+    tests = [
+        {"kind": "links", "part": f"chain_a.{i}", "counted": found["chain_a", c.start, c.end]}
+        for i, c in enumerate(book.chains["chain_a"].counts)
+    ]
+    leader = read(book, *({**t, "slack": "taken_up"} for t in tests)).suspects[0]
+    assert (leader.key, leader.teeth) == (f"jump:{contact}", 1)
 
 
 def test_a_mark_tells_a_slipped_wheel_from_a_late_cam(book: EngineBook) -> None:

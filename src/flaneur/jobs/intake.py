@@ -22,7 +22,7 @@ def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
     with at_field("standing_hours"):
         stood_h = parse_quantity(stood, "hours", "h").value if stood else None
     with at_field("codes"):
-        codes = codes_of(str(told["codes"]))
+        codes = codes_of(str(told.get("codes", "")))
     stood = "" if stood_h is None else f"{stood_h:g} h"
     values = {**told, "hours_typed": typed, "hours": hours, "standing_hours": stood}
     values |= {"stood_h": stood_h, "code_list": codes}

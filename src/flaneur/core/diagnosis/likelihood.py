@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from flaneur.core.book.drive import LinkCount
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.codes import correlation_code, sensor_codes
 from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of
@@ -178,12 +179,11 @@ class Likelihood:
                 if fault.teeth:
                     contact = Contact.of(fault.key.part)
                     if contact.chain == chain:
-                        more += fault.teeth * _adds(contact, count.start, count.end)
+                        more += fault.teeth * _adds(self.book, contact, count)
             off = abs(test.counted - count.links - more)
             likelihood[c] = 1 - wrong if off == 0 else wrong * 0.45 if off == 1 else wrong * 0.02
-        none = likelihood.copy()
-        none[self.problem.none] = 0.2
-        return none
+        likelihood[self.problem.none] = 0.2  # whatever is wrong, any count may be found
+        return likelihood
 
     def _debris(self, test: Debris, which: Ints, x: Floats) -> Floats:
         """Plastic by the most worn liner, metal by the most stretched chain."""
@@ -249,11 +249,16 @@ class Likelihood:
         return (1 - self.odds.seized) * far + seized, seized
 
 
-def _adds(contact: Contact, start: str, end: str) -> int:
-    """Links that one tooth late at a contact adds between two marks: a sprocket that stands a tooth
-    late has its mark a link further back.
+def _adds(book: EngineBook, contact: Contact, count: LinkCount) -> int:
+    """Links that one tooth late at a contact adds between two marks: a count to a late mark
+    shrinks. At the driver's contact every driven sprocket stands late.
     """
-    return int(contact.sprocket == start) - int(contact.sprocket == end)
+    driver = book.chains[contact.chain].driver
+
+    def late(sprocket: str) -> int:
+        return int(sprocket != driver and contact.sprocket in (sprocket, driver))
+
+    return late(count.start) - late(count.end)
 
 
 def _tool(test: ToolFit, late: Floats) -> Floats:

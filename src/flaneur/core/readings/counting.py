@@ -126,6 +126,6 @@ def for_diagnosis(
             for r in millimetres
             if r.kind in DIRECT and speaks_of_timing(book, r.part)
         ],
-        tests=[*told_tests(intake), *kept_tests(book, valid)],
+        tests=[*(told_tests(intake) if phase is Phase.BEFORE else []), *kept_tests(book, valid)],
         baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= FARTHEST_DEG},
     )
