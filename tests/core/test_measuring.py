@@ -1,5 +1,8 @@
 """Worksheets: their arithmetic by hand, units, and what cannot be."""
 
+from dataclasses import dataclass, replace
+from typing import Any
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,6 +13,7 @@ from flaneur.core.diagnosis.verdict import diagnose
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.sheets import work_out, worksheets
 from flaneur.core.measuring.worksheet import Answer, Repeats
+from flaneur.core.readings.kept_tests import kept_tests
 from flaneur.core.readings.taken import DirectReading, Readings
 
 SLACK = "taken_up"
@@ -344,3 +348,84 @@ def test_answers_carry_their_arithmetic(book: EngineBook) -> None:
         {"method": "notches", "notches": "3", "uncertainty": "0"},
     )
     assert found.working[0] == "2 mm + 3 · 2 mm = 8.00 mm"
+
+
+@dataclass
+class Sheet:
+    """A worksheet as it is kept."""
+
+    kind: str
+    part: str
+    value: float | None
+    stderr: float | None
+    detail: dict[str, Any]
+    id: int = 1
+
+
+def kept(book: EngineBook, kind: str, part: str, fields: dict[str, str]) -> Sheet:
+    answer = work_out(book, kind, part, fields)
+    return Sheet(kind, part, answer.value, answer.stderr, {"fields": fields})
+
+
+@pytest.mark.parametrize(
+    ("kind", "part", "fields", "told"),
+    [
+        (
+            "lash",
+            "cam_a_in",
+            {"method": "angles", "stop": "0", "moved": "6.4", "uncertainty": "0.5"},
+            {"lash_deg": 6.4, "stderr_deg": 0.5},
+        ),
+        ("compress", "chain_a", {"method": "feel", "feel": "at_once"}, {"feel": "sinks"}),
+        (
+            "compress",
+            "chain_a",
+            {"method": "time", "time": "6 s", "load": "100 N"},
+            {"seconds": 3.0},
+        ),
+        (
+            "tool_fit",
+            "cam_a_in",
+            {"tool": "holder", "angle": "0", "fit": "not_at_all", "slack": "taken_up"},
+            {"fit": "does_not_start", "slack": "taken_up", "crank_deg": 0.0},
+        ),
+        ("links", "chain_a.0", {"counted": "44", "slack": "unknown"}, {"counted": 44}),
+        (
+            "debris",
+            "engine",
+            {"place": "pan", "plastic": "some", "metal": "none"},
+            {"plastic": "some", "metal": "none"},
+        ),
+        ("endoscope", "guide_a", {"finding": "chain_beside"}, {"finding": "chain_off"}),
+        (
+            "noise",
+            "engine",
+            {"when": "cold_start", "place": "bank_A", "belt": "gone", "seconds": "3 s"},
+            {"when": "cold_start", "where": "front_top_a", "belt_off": "goes", "seconds": 3.0},
+        ),
+        (
+            "noise",
+            "engine",
+            {"when": "not_heard", "place": "unknown", "belt": "not_tried"},
+            {"seconds": 0.0, "where": "elsewhere"},
+        ),
+        (
+            "oil",
+            "engine",
+            {"level": "below", "pressure": "0.6 bar", "warm": "90 °C"},
+            {"level": "low", "pressure_kpa": 60.0, "oil_c": 90.0},
+        ),
+    ],
+)
+def test_a_kept_sheet_tells_the_verdict_what_was_found(
+    book: EngineBook, kind: str, part: str, fields: dict[str, str], told: dict[str, object]
+) -> None:
+    (test,) = kept_tests(book, [kept(book, kind, part, fields)])
+    assert test.kind == kind
+    assert told.items() <= test.model_dump().items()
+
+
+def test_a_sheet_that_cannot_be_read_any_more_says_nothing(book: EngineBook) -> None:
+    sheet = kept(book, "endoscope", "guide_a", {"finding": "whole"})
+    assert kept_tests(book, [sheet])
+    assert kept_tests(book, [replace(sheet, detail={"fields": {"finding": "purple"}})]) == []

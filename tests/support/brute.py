@@ -199,7 +199,7 @@ def _hidden(
     for oil, accessory in product((False, True), repeat=2):
         weight = _oil(book, readings, oil)
         weight *= ORDINARY.accessory if accessory else 1 - ORDINARY.accessory
-        causes = [("slack", hearing.home_of(book, chain), slack)]
+        causes = [("slack", hearing.home_of_chain(book, chain), slack)]
         causes += [("oil_low", "front_bottom", np.ones_like(slack))] if oil else []
         causes += [("accessory", "elsewhere", np.ones_like(slack))] if accessory else []
         chance = np.full_like(slack, weight)

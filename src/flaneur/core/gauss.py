@@ -1,5 +1,7 @@
 """The normal distribution on arrays, with types."""
 
+import math
+
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr, ndtri
@@ -16,3 +18,13 @@ def cdf(x: Floats) -> Floats:
 def quantile(p: Floats) -> Floats:
     """Φ⁻¹(p), any shape."""
     return np.asarray(ndtri(p), dtype=np.float64)
+
+
+def log_odds(p: float) -> float:
+    """ln(p / (1 − p))."""
+    return math.log(p / (1 - p))
+
+
+def chance(odds: float) -> float:
+    """The probability of log odds: 1 / (1 + e^−odds)."""
+    return 1 / (1 + math.exp(-odds))

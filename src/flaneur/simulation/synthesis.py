@@ -156,7 +156,7 @@ def phaser_late_deg(book: EngineBook, cam: str, command_deg: dict[str, float]) -
     phaser = book.phaser_of(cam)
     if phaser is None or phaser not in command_deg:
         return 0.0
-    return (-1 if book.phasers[phaser].moves == "advance" else 1) * command_deg[phaser]
+    return book.phasers[phaser].late_sign * command_deg[phaser]
 
 
 def synthesise(

@@ -63,7 +63,7 @@ def simulate_log(
             0.0,
         )
         true = true + faults.phaser_drift_deg_s.get(key, 0.0) * _time_held(fine, command)
-        away = -1.0 if phaser.moves == "advance" else 1.0
+        away = phaser.late_sign
         stuck = faults.phaser_offset_deg.get(key)
         if stuck:
             true = np.full(len(fine), away * stuck)

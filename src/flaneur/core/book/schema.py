@@ -71,6 +71,11 @@ class Phaser(BookModel):
     response: PhaserResponse = PhaserResponse()
     fault_prior: Annotated[float, Field(gt=0, lt=1)]
 
+    @property
+    def late_sign(self) -> float:
+        """What a degree away from park does to its cam: −1 where it comes earlier by it."""
+        return -1.0 if self.moves == "advance" else 1.0
+
 
 class ToneWheel(BookModel):
     """What crank and cam wheels share. A variable-reluctance sensor gives one event a tooth: its
@@ -304,6 +309,10 @@ class EngineBook(BookModel):
     def phaser_of(self, cam: str) -> str | None:
         """The phaser of a cam; None for a cam without one."""
         return next((key for key, phaser in self.phasers.items() if phaser.shaft == cam), None)
+
+    def check_of(self, cam: str) -> CheckPosition | None:
+        """The crank angle at which a cam is checked; None where the book has none for it."""
+        return next((p for p in self.check_positions if cam in p.cams), None)
 
     def mark_at_deg(self, mark: Mark) -> float:
         """Crank angle at which a mark stands where it says: its own, or the service position."""

@@ -13,6 +13,7 @@ from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.diagnosis.response import Response, response_of
 from flaneur.core.diagnosis.wear import WearUnknown
 from flaneur.core.engine.compiled import compiled
+from flaneur.core.gauss import chance, log_odds
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
 
 Floats = NDArray[np.float64]
@@ -42,16 +43,16 @@ class Abrupt:
     alike: tuple[str, ...] = ()
 
     @property
+    def prior(self) -> float:
+        """Its chance before any reading."""
+        return chance(self.log_odds)
+
+    @property
     def only_shifts(self) -> bool:
         """Whether it changes nothing but what is expected: configurations that differ in such
         faults alone share their covariance.
         """
         return bool(self.teeth)
-
-
-def log_odds(p: float) -> float:
-    """ln(p / (1 − p))."""
-    return float(np.log(p / (1 - p)))
 
 
 def contact_classes(book: EngineBook, response: Response) -> list[tuple[tuple[str, ...], Floats]]:

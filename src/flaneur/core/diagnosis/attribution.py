@@ -16,10 +16,10 @@ from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.problem import SCENES
 from flaneur.core.diagnosis.statistics import quantiles
 from flaneur.core.gauss import quantile
-from flaneur.core.keys import SuspectKind
+from flaneur.core.keys import SuspectKey
 
 Floats = NDArray[np.float64]
-WHEEL, READING = "wheel", "reading"
+WHEEL, SLACK, READING = "wheel", "slack", "reading"
 WORTH_DEG = 0.15
 
 
@@ -29,7 +29,7 @@ class Share:
     unit.
     """
 
-    part: str
+    part: str | SuspectKey
     mean: float
     low: float
     high: float
@@ -44,25 +44,28 @@ def attribute(solved: Solved, row: int) -> list[Share]:
         flat = values.ravel()
         mean = float((flat * weight).sum())
         low, _, high = quantiles(flat, weight)
-        if abs(mean) >= WORTH_DEG or max(abs(low), abs(high)) >= 4 * WORTH_DEG or part == WHEEL:
+        if (
+            abs(mean) >= WORTH_DEG
+            or max(abs(low), abs(high)) >= 4 * WORTH_DEG
+            or part in (WHEEL, SLACK)
+        ):
             found.append(Share(part, min(max(mean, low), high), low, high))
-    return sorted(found, key=lambda s: (s.part in (WHEEL, READING), -abs(s.mean)))
+    return sorted(found, key=lambda s: (s.part in (WHEEL, SLACK, READING), -abs(s.mean)))
 
 
-def terms_of(solved: Solved, row: int) -> dict[str, Floats]:
-    """Every cause's term of a figure in every draw, (L, N) each."""
+def terms_of(solved: Solved, row: int) -> dict[str | SuspectKey, Floats]:
+    """Every cause's term of a figure in every draw, (L, N) each: parts, jumps by their suspect."""
     problem, draws = solved.problem, solved.draws
     seen = problem.seen
     wear = draws.x[..., : len(problem.items)]
     line = wear * seen.matrix[row]  # (L, N, items)
-    terms: dict[str, Floats] = {}
+    terms: dict[str | SuspectKey, Floats] = {}
     for k, c in enumerate(map(int, draws.config)):
         for fault in problem.chosen(c):
             shift = fault.shift[seen.rows[row].at]
             if shift:
-                part = fault.key.part
-                name = f"{SuspectKind.JUMP}:{part}" if fault.teeth else part
-                terms.setdefault(name, np.zeros_like(draws.weight))[k] += shift
+                cause = fault.key if fault.teeth else fault.key.part
+                terms.setdefault(cause, np.zeros_like(draws.weight))[k] += shift
     curved = seen.response.of(wear)[..., seen.rows[row].at]
     total = line.sum(axis=-1)
     scale = np.where(np.abs(total) > 1e-3, curved / np.where(total == 0, 1.0, total), 1.0)
@@ -75,35 +78,29 @@ def terms_of(solved: Solved, row: int) -> dict[str, Floats]:
             terms[phaser] = column * draws.x[..., len(problem.items) + p]
     wheel = _wheel(solved, row)
     explained = sum(terms.values(), np.zeros_like(draws.weight))
-    terms[WHEEL] = wheel
+    terms[SLACK if seen.rows[row].is_loose else WHEEL] = wheel
     terms[READING] = seen.values[row] - explained - wheel
     return terms
 
 
 def _wheel(solved: Solved, row: int) -> Floats:
-    """The tone wheels' share of what is left of a figure, (L, N): drawn from its normal
-    distribution given all that is left of every figure.
+    """The share of tone wheels (of slack, where a chain without tensioner was read at rest) in
+    what is left of a figure, (L, N): drawn from its normal distribution given all that is left of
+    every figure.
     """
     problem, draws = solved.problem, solved.draws
     seen = problem.seen
-    wear = draws.x[..., : len(problem.items)]
-    offsets = draws.x[..., len(problem.items) :] @ problem.matrix[:, len(problem.items) :].T
-    left = seen.values - seen.picked(seen.response.of(wear), wear) - offsets
-    left -= problem.shift[draws.config][:, None, :]
+    bare = seen.response.of(draws.x[..., : len(problem.items)])
+    left = problem.left(draws.config, draws.x, bare)
     is_cam = np.array([r.kind == "cam" for r in seen.rows])
     mean, sd = np.empty_like(draws.weight), np.empty(len(draws.config))
     for k, c in enumerate(map(int, draws.config)):
-        group = problem.group(c)
-        measured = np.diag(np.diag(seen.measured)) * _scale(problem.scene[c]) ** 2
-        wheels = np.where(np.outer(is_cam, is_cam), group.exact - measured, 0.0)
-        if c == problem.none:
-            wheels = np.where(np.outer(is_cam, is_cam), seen.tolerance, 0.0)
-        gain = np.linalg.solve(group.exact, wheels[:, row])
+        exact = problem.group(c).exact
+        measured = seen.measured * SCENES[int(problem.scene[c])].errors ** 2
+        wheels = seen.tolerance if c == problem.none else exact - measured
+        wheels = np.where(np.outer(is_cam, is_cam), wheels, 0.0)
+        gain = np.linalg.solve(exact, wheels[:, row])
         mean[k] = left[k] @ gain
         sd[k] = np.sqrt(max(0.0, wheels[row, row] - wheels[row] @ gain))
     spread = quantile(lattice(draws.weight.shape[1], 25)[:, 24])
     return mean + sd[:, None] * spread
-
-
-def _scale(k: int) -> float:
-    return SCENES[int(k)].errors

@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import Abrupt
+from flaneur.core.diagnosis.fitting import play_deg
 from flaneur.core.diagnosis.observe import Observations
 from flaneur.core.diagnosis.wear import WearUnknown
 from flaneur.core.engine.compiled import compiled
@@ -31,12 +32,10 @@ def cams_asked(book: EngineBook, tests: list[AnyTest]) -> set[str]:
     """Cams whose standing some test that gives no figure speaks of."""
     found: set[str] = set()
     for test in tests:
-        if isinstance(test, ToolFit):
+        if isinstance(test, ToolFit) and play_deg(book, test) is not None:
             found.add(test.part)
-        elif isinstance(test, Codes) or (isinstance(test, Complaint) and test.no_start):
+        elif isinstance(test, Codes | Complaint):  # whether it starts speaks of every cam
             found |= set(book.cams)
-        elif isinstance(test, Complaint):
-            found |= set(book.cams)  # it starts: no cam stands far off
     return found
 
 

@@ -25,7 +25,7 @@ Ints = NDArray[np.int64]
 BATCH, LEFT_OUT = 24, 1e-3
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300
-STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a plunger that is stuck is so at its end, by which
+STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a stuck plunger is so at its far, its near end
 
 
 @dataclass(frozen=True)
@@ -103,33 +103,23 @@ def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int = 256)
 
 def row_given_others(problem: Problem, row: int) -> Floats:
     """Log density of one row given all others, as the line has it, for every configuration (C,)."""
-    h = problem.matrix
-    mean = np.stack([g.mean for g in problem.groups])
-    sd = np.stack([g.sd for g in problem.groups])
-    noise = np.stack([g.noise for g in problem.groups])
+    h, group = problem.matrix, problem.group_of
+    _, sd, noise = problem.priors
     precision = np.linalg.inv(h @ (sd[:, :, None] ** 2 * h.T) + noise)[:, row]  # (G, n)
-    group = problem.group_of
-    start = problem.seen.values - problem.seen.offset
-    innovation = start - problem.shift - (mean @ h.T)[group]
-    there = np.sum(precision[group] * innovation, axis=1)
+    there = np.sum(precision[group] * problem.surprise(), axis=1)
     own = precision[group, row]
     return 0.5 * (np.log(own) - LOG_2PI - there**2 / own)
 
 
 def _linear(problem: Problem) -> _Linear:
-    h, n = problem.matrix, problem.matrix.shape[0]
-    mean = np.stack([g.mean for g in problem.groups])
-    sd = np.stack([g.sd for g in problem.groups])
-    noise = np.stack([g.noise for g in problem.groups])
-    group = problem.group_of
+    h, n, group = problem.matrix, problem.matrix.shape[0], problem.group_of
+    mean, sd, noise = problem.priors
     gain_t = sd[:, :, None] ** 2 * h.T  # (G, u, n)
     total = h @ gain_t + noise
     chol = np.linalg.cholesky(total)
     white = np.linalg.inv(chol)  # (G, n, n)
     log_det = 2 * np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
-    start = problem.seen.values - problem.seen.offset
-    innovation = start - problem.shift - (mean @ h.T)[group]  # (C, n)
-    whitened = np.einsum("cij,cj->ci", white[group], innovation)
+    whitened = np.einsum("cij,cj->ci", white[group], problem.surprise())
     marginal = -0.5 * (np.sum(whitened**2, axis=1) + log_det[group] + n * LOG_2PI)
     whitened_gain = gain_t @ white.transpose(0, 2, 1)  # (G, u, n)
     posterior = mean[group] + np.einsum("cuj,cj->cu", whitened_gain[group], whitened)
@@ -181,10 +171,8 @@ def _put_right(problem: Problem, which: Ints, x: Floats) -> tuple[Floats, Floats
     response = bare + problem.late[which][:, None, :]
     if not seen.rows:
         return response, np.zeros(x.shape[:2])
-    offsets = x[..., len(problem.items) :] @ problem.matrix[:, len(problem.items) :].T
-    shift = problem.shift[which][:, None, :] + offsets
-    exact = seen.values - seen.picked(bare, wear) - shift
-    line = seen.values - seen.offset - wear @ seen.matrix.T - shift
+    exact = problem.left(which, x, bare)
+    line = seen.values - seen.offset - wear @ seen.matrix.T - problem.shifts(which, x)
     ended = np.array([row.censored for row in seen.rows])
     now = np.stack([problem.group(int(c)).exact for c in which])
     before = np.stack([problem.group(int(c)).noise for c in which])

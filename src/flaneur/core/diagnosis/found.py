@@ -79,7 +79,8 @@ class WearEstimate(VerdictModel):
 
 class Cause(VerdictModel):
     """One part's share of a figure, with its 90 % interval, in the figure's unit. ``part`` is a
-    part of the book, ``wheel`` for tone wheels, or ``reading`` for errors of the reading itself.
+    part of the book, ``wheel`` for tone wheels, ``slack`` where a chain without tensioner was read
+    at rest, or ``reading`` for errors of the reading itself; for a jump its suspect's key.
     """
 
     part: str

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.response import Floats, response_of
+from flaneur.core.diagnosis.response import Floats, fill_late, response_of
 from flaneur.core.drive.chain import ChainDrive, ChainWear
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import BookError
@@ -36,11 +36,7 @@ def shift_when_gone(book: EngineBook, guide: str) -> Floats:
         lags = drive.lags_deg(wear, out)
     except BookError:
         return shift
-    for sprocket, lag in lags.items():
-        shaft = book.sprockets[sprocket].shaft
-        for late in train.moved_by(f"{face.chain}/{sprocket}"):
-            if late in lines.shafts:
-                shift[lines.late(late)] = lag * train.crank_per_turn[shaft]
+    fill_late(train, lines, face.chain, lags, shift)
     if drive.has_tensioner:
         shift[lines.path(face.chain)] = drive.taken_up_mm(out)
     return shift

@@ -6,11 +6,12 @@ heard is then a sum of few products over the causes, one factor a cause, with si
 causes are summed over exactly, without going through them (the quickscore rule, Heckerman 1989).
 """
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from itertools import product
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.readings.tests import AnyTest, Complaint, Noise
+from flaneur.core.readings.tests import ELSEWHERE, FOOT, AnyTest, Complaint, Noise, bank_top
 
 BACKGROUND = 0.03  # a noise of something nobody thought of
 UNSAID = 0.85  # of what a technician hears, a customer tells
@@ -62,12 +63,12 @@ class Ears:
 
     def share(self, at: str, places: frozenset[str]) -> float:
         """Of a fault whose home is ``at``: how much of its noise is heard in ``places``."""
-        front = [p for p in self.places if p != "elsewhere"]
+        front = [p for p in self.places if p != ELSEWHERE]
         if at not in front:
-            shares = {p: (1.0 if p == "elsewhere" else 0.0) for p in self.places}
+            shares = {p: (1.0 if p == ELSEWHERE else 0.0) for p in self.places}
         else:
             near = NEAR / max(1, len(front) - 1)
-            shares = {p: HERE if p == at else near for p in front} | {"elsewhere": AWAY}
+            shares = {p: HERE if p == at else near for p in front} | {ELSEWHERE: AWAY}
         return sum(shares[p] for p in places)
 
     def silence(self, cause: str, at: str, atom: Atom) -> float:
@@ -83,14 +84,20 @@ class Ears:
 
 def ears_of(book: EngineBook) -> Ears:
     """Places of an engine: the top of each bank, the front's foot, elsewhere."""
-    return Ears((*(f"front_top_{b.lower()}" for b in book.banks), "front_bottom", "elsewhere"))
+    return Ears((*(bank_top(b) for b in book.banks), FOOT, ELSEWHERE))
 
 
-def home_of(book: EngineBook, chain: str) -> str:
-    """Where a chain's noise is loudest: at the top of its bank, or at the front's foot."""
-    shafts = {book.sprockets[s].shaft for s in book.chains[chain].loop if s in book.sprockets}
-    banks = {book.shafts[s].bank for s in shafts if s in book.cams} - {None}
-    return f"front_top_{banks.pop().lower()}" if len(banks) == 1 else "front_bottom"  # type: ignore[union-attr]
+def home_of(book: EngineBook, shafts: Collection[str]) -> str:
+    """Where what is on these shafts is loudest: at the top of their one bank, or at the front's
+    foot.
+    """
+    banks = {bank for s in shafts if (bank := book.shafts[s].bank) is not None}
+    return bank_top(banks.pop()) if len(banks) == 1 else FOOT
+
+
+def home_of_chain(book: EngineBook, chain: str) -> str:
+    """Where a chain is loudest: at the bank of the cams it turns itself."""
+    return home_of(book, book.shafts_on(chain) & set(book.cams))
 
 
 def heard(ears: Ears, tests: list[AnyTest]) -> list[Term]:
@@ -114,7 +121,7 @@ def heard(ears: Ears, tests: list[AnyTest]) -> list[Term]:
 def _noise(ears: Ears, test: Noise) -> list[Term]:
     if test.seconds == 0:
         return [Term(1.0, (Atom(test.when, ears.all),))]
-    place = test.where if test.where in ears.places else "elsewhere"
+    place = test.where if test.where in ears.places else ELSEWHERE
     first = ears.places.index(place)
     before, with_it = frozenset(ears.places[:first]), frozenset(ears.places[: first + 1])
     if test.belt_off == "stays":

@@ -6,22 +6,32 @@ two (or, for a phaser, thirty-two) weights, and noises, which tie them together,
 products (``hearing``).
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 from itertools import product
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.codes import phaser_codes_of
-from flaneur.core.diagnosis.hearing import Ears, Term, home_of
+from flaneur.core.diagnosis.hearing import Ears, Term, home_of, home_of_chain
 from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.keys import SuspectKey, SuspectKind
-from flaneur.core.measuring.told import OilState
-from flaneur.core.readings.tests import AnyTest, Codes, Complaint, Compress, Oil, Sweep
+from flaneur.core.measuring.told import AccessoryNoise, OilState
+from flaneur.core.readings.tests import (
+    ELSEWHERE,
+    FOOT,
+    AnyTest,
+    Codes,
+    Compress,
+    Oil,
+    Sweep,
+    Test,
+)
 
 Floats = NDArray[np.float64]
+T = TypeVar("T", bound=Test)
 PHASER_FAULTS = (
     SuspectKind.SLOW,
     SuspectKind.DRIFTS,
@@ -59,6 +69,7 @@ class Hidden:
     book: EngineBook
     odds: Odds
     oil: OilState
+    accessories: AccessoryNoise
     ears: Ears
     tests: tuple[AnyTest, ...]
     terms: tuple[Term, ...]
@@ -94,10 +105,7 @@ def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:
         weight = _oil_weight(hidden, oil_low)
         factors = _factors(hidden, flags, oil_low)
         silence = np.array(
-            [
-                _silence(hidden, "oil_low", "front_bottom", t) if oil_low else 1.0
-                for t in hidden.terms
-            ]
+            [_silence(hidden, "oil_low", FOOT, t) if oil_low else 1.0 for t in hidden.terms]
         )
         whole = weight * silence
         for either in factors.values():
@@ -129,15 +137,14 @@ def _factors(
         prior = min(0.4, odds.leak * worse)
         sound, leaks = _tensioner(hidden, chain, chain in flags.stuck)
         silence = np.array(
-            [_silence(hidden, "leak", home_of(book, chain), t) for t in hidden.terms]
+            [_silence(hidden, "leak", home_of_chain(book, chain), t) for t in hidden.terms]
         )
         there = prior * leaks * silence
         key = SuspectKey(SuspectKind.LEAK, book.arms[arm].tensioner)
         found[str(key)] = ((1 - prior) * sound + there, {key: there})
     for p, phaser in book.phasers.items():
         weights = _phaser(hidden, p, p in flags.off_park, oil_low, worse)
-        bank = book.shafts[phaser.shaft].bank
-        home = f"front_top_{bank.lower()}" if bank else "front_bottom"
+        home = home_of(book, [phaser.shaft])
         pin = STATES[:, PHASER_FAULTS.index(SuspectKind.LOCK_PIN)]
         silence = np.array([_silence(hidden, "lock_pin", home, t) for t in hidden.terms])
         by_state = weights[:, None] * np.where(pin[:, None], silence, 1.0)  # (32, T)
@@ -148,19 +155,14 @@ def _factors(
                 for k, kind in enumerate(PHASER_FAULTS)
             },
         )
-    silence = np.array([_silence(hidden, "accessory", "elsewhere", t) for t in hidden.terms])
-    prior = odds.accessory * (EXCLUDED if _is_excluded(hidden) else 1.0)
+    silence = np.array([_silence(hidden, "accessory", ELSEWHERE, t) for t in hidden.terms])
+    prior = odds.accessory * (EXCLUDED if hidden.accessories is AccessoryNoise.EXCLUDED else 1.0)
     there = prior * silence
     found["accessory"] = (
         1 - prior + there,
         {SuspectKey(SuspectKind.ACCESSORY): there},
     )
     return found
-
-
-def _is_excluded(hidden: Hidden) -> bool:
-    """Whether somebody looked whether an accessory makes the noise, and found none."""
-    return any(isinstance(t, Complaint) and t.accessories == "excluded" for t in hidden.tests)
 
 
 def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:
@@ -170,12 +172,10 @@ def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:
     return silence
 
 
-def _of(hidden: Hidden, kind: type, part: str | None = None) -> Sequence[AnyTest]:
-    return [
-        t
-        for t in hidden.tests
-        if isinstance(t, kind) and (part is None or getattr(t, "part", None) == part)
-    ]
+def _of(hidden: Hidden, kind: type[T], part: str | None = None) -> list[T]:
+    """The tests of one kind, of one part where it is said."""
+    found = [t for t in hidden.tests if isinstance(t, kind)]
+    return [t for t in found if part is None or getattr(t, "part", None) == part]
 
 
 def _oil_weight(hidden: Hidden, oil_low: bool) -> float:
@@ -183,7 +183,6 @@ def _oil_weight(hidden: Hidden, oil_low: bool) -> float:
     prior = hidden.odds.oil_low + poor * (hidden.odds.oil_low_poor - hidden.odds.oil_low)
     weight = prior if oil_low else 1 - prior
     for test in _of(hidden, Oil):
-        assert isinstance(test, Oil)
         if test.level != "unknown":
             is_low = 0.4 if oil_low else 0.08
             weight *= is_low if test.level == "low" else 1 - is_low
@@ -211,7 +210,6 @@ def _tensioner(hidden: Hidden, chain: str, is_stuck: bool) -> tuple[float, float
     tensioner = hidden.book.tensioner_of(chain)
     weights = [1.0, 1.0]
     for test in _of(hidden, Compress, chain):
-        assert isinstance(test, Compress)
         if test.feel is not None:
             row = FEELS[test.feel]
             each = [row[2], row[2]] if is_stuck else [row[0], row[1]]
@@ -246,11 +244,9 @@ def _phaser(hidden: Hidden, phaser: str, is_off_park: bool, oil_low: bool, worse
         "not_parking": _or(np.full(32, is_off_park * 0.8), hunts * 0.05),
     }
     for test in _of(hidden, Sweep, phaser):
-        assert isinstance(test, Sweep)
         for what, quiet in silence.items():
             weights = weights * ((1 - quiet) if what in test.found else quiet)
     for test in _of(hidden, Codes):
-        assert isinstance(test, Codes)
         for code, kind in phaser_codes_of(hidden.book, phaser).items():
             causes = (
                 (slow * 0.4, feed * 0.4, oil_low * 0.15)

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.drive import LinkCount
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.codes import correlation_code, sensor_codes
-from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of
+from flaneur.core.diagnosis.fitting import play_deg
+from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of_chain
 from flaneur.core.diagnosis.hidden import Flags, Hidden
 from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.diagnosis.problem import Problem
+from flaneur.core.drive.counts import links_added
 from flaneur.core.gauss import cdf
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
 from flaneur.core.readings.tests import (
@@ -28,7 +29,7 @@ from flaneur.core.readings.tests import (
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-TOOL_PLAY_DEG, TOOL_STARTS_DEG, TOOL_SD_DEG = 2.0, 4.0, 1.0  # crank degrees
+TOOL_STARTS_DEG, TOOL_SD_DEG = 4.0, 1.0  # crank degrees
 TOOL_SLACK_DEG = {"taken_up": 0.0, "unknown": 3.0, "not_taken_up": 5.0}
 CORRELATION_DEG, CORRELATION_SD_DEG = 8.0, 2.5
 NO_START_DEG, NO_START_SD_DEG = 35.0, 8.0
@@ -66,7 +67,10 @@ class Likelihood:
         late = self.cams_late(x, response)
         for test in self.tests:
             if isinstance(test, ToolFit):
-                total += np.log(_tool(test, late[..., self.book.cams.index(test.part)]))
+                play = play_deg(self.book, test)
+                if play is not None:
+                    cam = late[..., self.book.cams.index(test.part)]
+                    total += np.log(_tool(test, cam, play))
             elif isinstance(test, Debris):
                 total += np.log(self._debris(test, which, x))
             elif isinstance(test, Endoscope):
@@ -83,10 +87,8 @@ class Likelihood:
         late = response[..., : len(self.book.cams)].copy()
         for p, key in enumerate(self.problem.phasers):
             phaser = self.book.phasers[key]
-            sign = -1.0 if phaser.moves == "advance" else 1.0
-            late[..., self.book.cams.index(phaser.shaft)] += (
-                sign * x[..., len(self.problem.items) + p]
-            )
+            offset = phaser.late_sign * x[..., len(self.problem.items) + p]
+            late[..., self.book.cams.index(phaser.shaft)] += offset
         return late
 
     def hidden_odds(self, which: Ints, x: Floats, response: Floats) -> dict[SuspectKey, Floats]:
@@ -135,7 +137,7 @@ class Likelihood:
             silence *= ears.background(atom)
             for chain, slackness in slack.items():
                 q = NOISE_OF["slack"][atom.when] * atom.trust
-                heard = ears.share(home_of(self.book, chain), atom.places)
+                heard = ears.share(home_of_chain(self.book, chain), atom.places)
                 silence *= 1.0 - q * heard * slackness
             for row, c in enumerate(which):
                 for fault in self.problem.chosen(int(c)):
@@ -159,10 +161,11 @@ class Likelihood:
 
     def _fault_silence(self, ears: Ears, key: SuspectKey, atom: Atom) -> float:
         if key.kind is SuspectKind.GONE:
-            return ears.silence("gone", home_of(self.book, self.book.guides[key.part].chain), atom)
+            chain = self.book.guides[key.part].chain
+            return ears.silence("gone", home_of_chain(self.book, chain), atom)
         if key.kind is SuspectKind.STUCK:
             arm = next(a for a in self.book.arms.values() if a.tensioner == key.part)
-            return ears.silence("stuck", home_of(self.book, arm.chain), atom)
+            return ears.silence("stuck", home_of_chain(self.book, arm.chain), atom)
         return 1.0
 
     def _links(self, test: Links) -> Floats:
@@ -179,7 +182,10 @@ class Likelihood:
                 if fault.teeth:
                     contact = Contact.of(fault.key.part)
                     if contact.chain == chain:
-                        more += fault.teeth * _adds(self.book, contact, count)
+                        added = links_added(
+                            self.book.chains[chain], contact, count.start, count.end
+                        )
+                        more += fault.teeth * added
             off = abs(test.counted - count.links - more)
             likelihood[c] = 1 - wrong if off == 0 else wrong * 0.45 if off == 1 else wrong * 0.02
         likelihood[self.problem.none] = 0.2  # whatever is wrong, any count may be found
@@ -249,24 +255,12 @@ class Likelihood:
         return (1 - self.odds.seized) * far + seized, seized
 
 
-def _adds(book: EngineBook, contact: Contact, count: LinkCount) -> int:
-    """Links that one tooth late at a contact adds between two marks: a count to a late mark
-    shrinks. At the driver's contact every driven sprocket stands late.
-    """
-    driver = book.chains[contact.chain].driver
-
-    def late(sprocket: str) -> int:
-        return int(sprocket != driver and contact.sprocket in (sprocket, driver))
-
-    return late(count.start) - late(count.end)
-
-
-def _tool(test: ToolFit, late: Floats) -> Floats:
+def _tool(test: ToolFit, late: Floats, play: float) -> Floats:
     """Chance that a tool goes on as it did, by how far the cam stands from where it should."""
     sd = float(np.hypot(TOOL_SD_DEG, TOOL_SLACK_DEG[test.slack]))
     off = np.abs(late)
-    slides = cdf((TOOL_PLAY_DEG - off) / sd)
-    starts = cdf((TOOL_PLAY_DEG + TOOL_STARTS_DEG - off) / sd)
+    slides = cdf((play - off) / sd)
+    starts = cdf((play + TOOL_STARTS_DEG - off) / sd)
     fit = {
         "slides_on": slides,
         "starts": starts - slides,

@@ -66,7 +66,7 @@ def solve_readings(
     ears, tests = ears_of(book), tuple(readings.tests)
     chains = tuple(c for c in seen.response.lines.parts if c in book.chains and book.arm_of(c))
     terms = tuple(heard(ears, readings.tests))
-    hidden = Hidden(book, odds, readings.oil, ears, tests, terms, chains)
+    hidden = Hidden(book, odds, readings.oil, readings.accessories, ears, tests, terms, chains)
     likelihood = Likelihood(book, problem, hidden, odds, tests)
     draws = solve(problem, likelihood.of_draws, likelihood.of_configuration(), points)
     draws = _filled(book, draws, is_read)

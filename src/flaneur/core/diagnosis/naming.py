@@ -1,7 +1,7 @@
 """Names of suspects and causes, in the trade's terms."""
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.attribution import READING, WHEEL
+from flaneur.core.diagnosis.attribution import READING, SLACK, WHEEL
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
 
 _OF_PHASER = {
@@ -47,10 +47,10 @@ def part_name(book: EngineBook, part: str) -> str:
     """What a part, or a cause that is no part, is called."""
     if part == WHEEL:
         return "Tone wheels"
+    if part == SLACK:
+        return "Slack, read at rest"
     if part == READING:
         return "Error of the reading"
-    if part.startswith(f"{SuspectKind.JUMP}:"):
-        return suspect_name(book, part)
     for parts in (
         book.chains,
         book.guides,

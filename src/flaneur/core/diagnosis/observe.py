@@ -34,6 +34,7 @@ class Row:
     """One observation. ``at`` is the row of the response it reads, or −1 with ``part`` for wear
     measured on the part itself. ``shared`` names tolerances it has in common with others, as their
     standard deviation. ``censored``: the true figure is at least (+1) or at most (−1) this one.
+    ``is_loose``: slack may lie on either side of it.
     """
 
     id: str
@@ -47,6 +48,7 @@ class Row:
     phaser: str = ""
     wheel: str = ""
     censored: int = 0
+    is_loose: bool = False
 
 
 @dataclass(frozen=True)
@@ -66,12 +68,8 @@ class Observations:
     tolerance: Floats
     misfit: Floats
 
-    def shown(self, wear: Floats) -> Floats:
-        """What engines of that wear show in each row, (…, unknowns) to (…, n)."""
-        return self.picked(self.response.of(wear), wear)
-
     def picked(self, response: Floats, wear: Floats) -> Floats:
-        """The same from a response that was worked out already."""
+        """What engines of that wear and response show in each row, (…, n)."""
         at = [max(row.at, 0) for row in self.rows]
         shown = response[..., at]
         for i, row in enumerate(self.rows):
@@ -145,6 +143,7 @@ def _cam_row(book: EngineBook, response: Response, reading: CamReading, all_: Re
         shared,
         phaser=key if is_known and key is not None else "",
         wheel=reading.cam,
+        is_loose=bool(loose),
     )
 
 

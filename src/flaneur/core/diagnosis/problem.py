@@ -6,7 +6,7 @@ faults in them that widen something.
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -82,6 +82,32 @@ class Problem:
         """The configuration that says: none of these."""
         return len(self.members) - 1
 
+    @cached_property
+    def priors(self) -> tuple[Floats, Floats, Floats]:
+        """Mean and standard deviation of the unknowns (G, u), and noise (G, n, n), of every
+        group.
+        """
+        means, sds, noises = zip(*((g.mean, g.sd, g.noise) for g in self.groups), strict=True)
+        return np.stack(means), np.stack(sds), np.stack(noises)
+
+    def surprise(self) -> Floats:
+        """What is read of every row beyond what the line expects before it, (C, n)."""
+        start = self.seen.values - self.seen.offset
+        return start - self.shift - (self.priors[0] @ self.matrix.T)[self.group_of]
+
+    def shifts(self, which: Ints, x: Floats) -> Floats:
+        """What faults and phasers' offsets add to the rows in every draw (L, N, u): (L, N, n)."""
+        phasers = slice(len(self.items), None)
+        offsets = x[..., phasers] @ self.matrix[:, phasers].T
+        return self.shift[which][:, None, :] + offsets
+
+    def left(self, which: Ints, x: Floats, bare: Floats) -> Floats:
+        """What is left of every row in every draw (L, N, u) of configurations ``which``, by the
+        exact response ``bare`` of its wear: (L, N, n).
+        """
+        shown = self.seen.picked(bare, x[..., : len(self.items)])
+        return self.seen.values - shown - self.shifts(which, x)
+
     def group(self, c: int) -> Group:
         """The group a configuration is in."""
         return self.groups[int(self.group_of[c])]
@@ -150,8 +176,7 @@ def make_problem(
     columns = np.zeros((n, len(phasers)))
     for i, row in enumerate(seen.rows):
         if row.phaser:
-            phaser = book.phasers[row.phaser]
-            columns[i, phasers.index(row.phaser)] = -1.0 if phaser.moves == "advance" else 1.0
+            columns[i, phasers.index(row.phaser)] = book.phasers[row.phaser].late_sign
     known = _sets(tuple((f.key, not f.only_shifts) for f in faults))
     members, group_of, scenes = [known.members], [known.group_of], [np.zeros(len(known.members))]
     groups = [_group(book, seen, items, is_read, _at(faults, g), SCENES[0]) for g in known.groups]

@@ -3,6 +3,7 @@
 import numpy as np
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.fitting import play_deg
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.naming import part_name
 from flaneur.core.readings.taken import CamReading, DirectReading, PlungerReading, Readings
@@ -109,13 +110,23 @@ def contradictions(solved: Solved) -> list[str]:
 
 def unused(book: EngineBook, readings: Readings) -> list[str]:
     """What was recorded and can say nothing, with the reason."""
-    said: list[str] = []
+    said = [
+        f"{about(book, far)}: no chain drive can show this. It is another engine's figure, or "
+        "mistyped: read again, and strike it out."
+        for far in readings.set_aside
+    ]
     for test in readings.tests:
         if isinstance(test, Oil) and test.pressure_kpa is not None:
             if book.limits.oil_kpa_hot_idle is None:
                 said.append("Oil pressure: the book gives nothing to judge it by.")
             elif test.oil_c is None or test.oil_c < 80:
                 said.append("Oil pressure: not read hot, so it says nothing of the pump.")
+        if isinstance(test, ToolFit) and play_deg(book, test) is None:
+            check = book.check_of(test.part)
+            said.append(
+                f"{book.shafts[test.part].name}: the tool was tried at {test.crank_deg:g}°, its "
+                f"check is at {check.crank_deg if check else 0:g}°; there it says nothing."
+            )
         if isinstance(test, Endoscope) and test.finding == "not_seen":
             said.append(f"{part_name(book, test.part)}: could not be seen, which says nothing.")
         if isinstance(test, Endoscope) and test.part not in {

@@ -2,10 +2,11 @@
 up, reverse-rotation lash of each cam.
 
 Each chain's loop is solved over the range its wear can have. Two descriptions are fitted to that: a
-straight line through the new engine, with the covariance of what it leaves out, and a cubic whose
-rest is a few hundredths. Inference proposes by the line and is put right by the cubic.
+straight line through the new engine, with the covariance of what it leaves out, and a cubic, which
+leaves hundredths at most. Inference proposes by the line and is put right by the cubic.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations_with_replacement
@@ -16,12 +17,14 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.drive.chain import ChainDrive, ChainWear
-from flaneur.core.drive.lash import chain_lash_deg
+from flaneur.core.drive.lash import chain_lash_deg, deg_per_link
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.engine.compiled import compiled
+from flaneur.core.keys import Contact
 
 Floats = NDArray[np.float64]
-POINTS, DEGREE, REACH = 128, 3, 3.0  # of the limit
+POINTS, ENOUGH = 160, 2  # most loops solved for a chain; solved for each term of its cubic
+DEGREE, REACH = 3, 3.0  # of the limit
 
 
 @dataclass(frozen=True)
@@ -82,7 +85,7 @@ class Cubic:
 @dataclass(frozen=True)
 class Response:
     """``new`` (rows,): what a new engine shows. ``matrix`` (rows, unknowns): the straight line.
-    ``misfit``, ``rest`` (rows, rows): covariance of what line and cubic leave out. ``cap`` (rows,):
+    ``misfit`` (rows, rows): covariance of what the line leaves out. ``cap`` (rows,):
     beyond which a row cannot go: a plunger at its stop; ``slack`` (rows, rows) is what a
     millimetre more than that does to the others: it hangs slack, and shows as lash.
     """
@@ -91,7 +94,6 @@ class Response:
     new: Floats
     matrix: Floats
     misfit: Floats
-    rest: Floats
     cap: Floats
     slack: Floats
     cubics: tuple[Cubic, ...]
@@ -129,7 +131,7 @@ def response_of(book: EngineBook) -> Response:
     limits |= {k: f.limit_wear_mm for k, f in {**book.guides, **book.arms}.items()}
     new, cap = np.zeros(lines.rows), np.full(lines.rows, np.inf)
     matrix = np.zeros((lines.rows, len(parts)))
-    misfit, rest, slack = np.zeros((3, lines.rows, lines.rows))
+    misfit, slack = np.zeros((2, lines.rows, lines.rows))
     cubics: list[Cubic] = []
     for chain, drive in train.chains.items():
         if chain not in parts:
@@ -139,65 +141,65 @@ def response_of(book: EngineBook) -> Response:
         span = np.array([REACH * limits[p] for p in own])
         thick = {k: f.liner_mm for k, f in {**book.guides, **book.arms}.items()}
         most = np.array([thick.get(p, np.inf) for p in own])
-        points = np.minimum(lattice(POINTS, len(own)) ** 1.3 * span, most)
-        at_new, seen = _shown(train, drive, lines, own, np.vstack([np.zeros(len(own)), points]))
-        new += at_new
-        if drive.has_tensioner:
-            row = lines.path(chain)
-            cap[row] = drive.taken_up_mm(drive.tensioner.max_plunger_mm)
-            for cam in set(lines.cams) & set(train.cams_of(chain)):
-                slack[row, lines.lash(cam)] = _lash_per_mm(train, drive)
-            is_held = seen[:, row] < cap[row] - 1e-3
-            points, seen = points[is_held], seen[is_held]
-        line, *_ = np.linalg.lstsq(points, seen, rcond=None)
-        matrix[:, columns] = line.T
-        left = seen - points @ line
-        misfit += left.T @ left / len(points)
         terms = tuple(
             term
             for degree in range(1, DEGREE + 1)
             for term in combinations_with_replacement(range(len(own)), degree)
         )
+        at_new = _shown(train, drive, lines, own, np.zeros(len(own)))
+        new += at_new
+        if drive.has_tensioner:
+            row = lines.path(chain)
+            cap[row] = drive.taken_up_mm(drive.tensioner.max_plunger_mm)
+            for cam in set(lines.cams) & set(train.cams_of(chain)):
+                slack[row, lines.lash(cam)] = deg_per_link(train, chain) / drive.pitch_mm
+        used: list[tuple[Floats, Floats]] = []
+        for point in np.minimum(lattice(POINTS, len(own)) ** 1.3 * span, most):
+            row_of = _shown(train, drive, lines, own, point)
+            if (row_of < cap - 1e-3).all():  # a plunger at its stop follows no more
+                used.append((point, row_of - at_new))
+            if len(used) == ENOUGH * len(terms):
+                break
+        points, seen = (np.stack(part) for part in zip(*used, strict=True))
+        line, *_ = np.linalg.lstsq(points, seen, rcond=None)
+        matrix[:, columns] = line.T
+        left = seen - points @ line
+        misfit += left.T @ left / len(points)
         empty = Cubic(tuple(columns), most, span, terms, np.zeros((len(terms), lines.rows)))
         powers = empty.monomials(points / span)
         weights, *_ = np.linalg.lstsq(powers, seen, rcond=None)
-        left = seen - powers @ weights
-        rest += left.T @ left / len(points)
         cubics.append(
             Cubic(tuple(columns), most, span, terms, np.asarray(weights, dtype=np.float64))
         )
-    return Response(lines, new, matrix, misfit, rest, cap, slack, tuple(cubics))
+    return Response(lines, new, matrix, misfit, cap, slack, tuple(cubics))
 
 
-def _lash_per_mm(train: DriveTrain, drive: ChainDrive) -> float:
-    """Crank degrees of lash from a millimetre of slack chain."""
-    driver = train.book.sprockets[drive.chain.driver]
-    return 360.0 / driver.teeth / drive.pitch_mm * train.crank_per_turn[driver.shaft]
+def fill_late(
+    train: DriveTrain, lines: Lines, chain: str, lags_deg: Mapping[str, float], row: Floats
+) -> None:
+    """Write into a row of the response how late the driven sprockets' lags, degrees of their own
+    shafts, make every shaft on them and behind them.
+    """
+    for sprocket, lag in lags_deg.items():
+        shaft = train.book.sprockets[sprocket].shaft
+        for late in train.moved_by(str(Contact(chain, sprocket))):
+            if late in lines.shafts:
+                row[lines.late(late)] = lag * train.crank_per_turn[shaft]
 
 
 def _shown(
-    train: DriveTrain, drive: ChainDrive, lines: Lines, own: list[str], points: Floats
-) -> tuple[Floats, Floats]:
-    """What one chain of each wear adds to every row, less what it adds when new (the first point);
-    and that, (rows,).
-    """
-    seen = np.zeros((len(points), lines.rows))
-    behind = {s: train.moved_by(f"{drive.id}/{s}") for s in drive.driven}
-    cams = [cam for cam in lines.cams if cam in train.cams_of(drive.id)]
-    for row, point in zip(seen, points, strict=True):
-        values = dict(zip(own, map(float, point), strict=True))
-        wear = ChainWear(
-            values[drive.id] / 100, tuple((f, values.get(f, 0.0)) for f in drive.faces)
-        )
-        out = drive.plunger_mm(wear) if drive.has_tensioner else 0.0
-        if drive.has_tensioner:
-            row[lines.path(drive.id)] = drive.taken_up_mm(out)
-        for sprocket, lag in drive.lags_deg(wear, out).items():
-            shaft = train.book.sprockets[sprocket].shaft
-            for late in behind[sprocket]:
-                if late in lines.shafts:
-                    row[lines.late(late)] = lag * train.crank_per_turn[shaft]
-        lash = chain_lash_deg(train, drive.id, wear)
-        for cam in cams:
-            row[lines.lash(cam)] = lash
-    return seen[0].copy(), (seen - seen[0])[1:]
+    train: DriveTrain, drive: ChainDrive, lines: Lines, own: list[str], point: Floats
+) -> Floats:
+    """What one chain of this wear adds to every row, (rows,)."""
+    row = np.zeros(lines.rows)
+    values = dict(zip(own, map(float, point), strict=True))
+    liners = tuple((f, values.get(f, 0.0)) for f in drive.faces)
+    wear = ChainWear(values[drive.id] / 100, liners)
+    out = drive.plunger_mm(wear) if drive.has_tensioner else 0.0
+    if drive.has_tensioner:
+        row[lines.path(drive.id)] = drive.taken_up_mm(out)
+    fill_late(train, lines, drive.id, drive.lags_deg(wear, out), row)
+    for cam in lines.cams:
+        if cam in train.cams_of(drive.id):
+            row[lines.lash(cam)] = chain_lash_deg(train, drive.id, wear)
+    return row

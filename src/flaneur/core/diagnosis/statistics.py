@@ -8,7 +8,7 @@ from flaneur.core.diagnosis.found import WearEstimate, WearState
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.problem import SCENES
 from flaneur.core.diagnosis.wear import WearUnknown, prior_draws, prior_over
-from flaneur.core.gauss import cdf
+from flaneur.core.gauss import cdf, log_odds
 from flaneur.core.keys import SuspectKey, SuspectKind
 
 Floats = NDArray[np.float64]
@@ -34,12 +34,11 @@ def shares(solved: Solved) -> dict[str, float]:
             if solved.is_read[i]
             else _unread_over(solved, item)
         )
-    read = {id(f) for f in problem.faults}
+    read = {f.key for f in problem.faults}
     for fault in solved.faults:
         if fault.wear_index is None:
-            key = str(fault.key)
-            known = 0.0 if id(fault) in read else float(1 / (1 + np.exp(-fault.log_odds)))
-            result[key] = result.get(key, 0.0) + known
+            known = 0.0 if fault.key in read else fault.prior
+            result[str(fault.key)] = result.get(str(fault.key), 0.0) + known
     abrupt = np.zeros(len(draws.config), dtype=bool)
     for row, c in enumerate(map(int, draws.config)):
         for fault in problem.chosen(c):
@@ -115,8 +114,7 @@ def exclusive_priors(solved: Solved) -> dict[str, float]:
     }
     for fault in solved.faults:
         if fault.wear_index is None:
-            p = float(1 / (1 + np.exp(-fault.log_odds)))
-            result[str(fault.key)] = result.get(str(fault.key), 0.0) + p
+            result[str(fault.key)] = result.get(str(fault.key), 0.0) + fault.prior
     return {key: p / (1 - p) for key, p in result.items()}
 
 
@@ -141,13 +139,12 @@ def confounded_with(solved: Solved, leader: str) -> list[str]:
 
 def is_moved(now: float, before: float) -> bool:
     """Whether readings moved a probability by a tenth of a nat of its odds."""
-    return abs(log_odds(now) - log_odds(before)) >= MOVED_NATS
+    return abs(finite_odds(now) - finite_odds(before)) >= MOVED_NATS
 
 
-def log_odds(p: float) -> float:
-    """ln(p / (1 − p)), kept finite."""
-    p = min(max(p, FLOOR), 1 - FLOOR)
-    return float(np.log(p / (1 - p)))
+def finite_odds(p: float) -> float:
+    """Log odds of a probability, kept finite."""
+    return log_odds(min(max(p, FLOOR), 1 - FLOOR))
 
 
 def wear_estimates(solved: Solved) -> list[WearEstimate]:
@@ -182,7 +179,7 @@ def wear_estimates(solved: Solved) -> list[WearEstimate]:
                 high=high,
                 over=over,
                 state=state,
-                judged=state.words,
+                judged=state.words if is_read else "only its age speaks",
                 is_read=is_read,
             )
         )
@@ -216,9 +213,8 @@ def noise_scale(solved: Solved) -> float:
     times = np.array([s.errors for s in SCENES])
     weight = solved.draws.weight.sum(axis=1)
     real = solved.draws.config != solved.problem.none
-    return float(
-        (weight * np.where(real, times[solved.problem.scene[solved.draws.config]], 6.0)).sum()
-    )
+    each = times[solved.problem.scene[solved.draws.config]]
+    return float((weight * np.where(real, each, times.max())).sum())
 
 
 def alike_of(faults: list[Abrupt], key: str) -> list[str]:

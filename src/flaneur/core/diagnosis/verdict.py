@@ -3,6 +3,7 @@ against it.
 """
 
 import math
+from functools import lru_cache
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis import wording
@@ -25,8 +26,8 @@ from flaneur.core.diagnosis.reading_words import about, contradictions, unused
 from flaneur.core.diagnosis.statistics import (
     alike_of,
     confounded_with,
+    finite_odds,
     is_moved,
-    log_odds,
     noise_scale,
     shares,
     teeth_of,
@@ -35,7 +36,6 @@ from flaneur.core.diagnosis.statistics import (
 from flaneur.core.diagnosis.wording import percent
 from flaneur.core.keys import SuspectKey, SuspectKind
 from flaneur.core.readings.taken import Readings
-from flaneur.core.readings.tests import AnyTest
 from flaneur.core.wording import late_words, teeth_words
 
 __all__ = [
@@ -48,7 +48,6 @@ __all__ = [
     "diagnose",
     "percent",
     "suspect_name",
-    "verdict_on",
 ]
 FEWEST_SHOWN, MOST_SHOWN, LEAST_SHOWN = 4, 9, 0.03
 TOLD = 0.2  # natural log of a Bayes factor: less is not worth a line
@@ -56,14 +55,9 @@ TOLD = 0.2  # natural log of a Bayes factor: less is not worth a line
 
 def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -> Verdict:
     """The verdict on a set of readings. Raises ReadingError when they do not belong to the book."""
-    return verdict_on(solve_readings(book, readings), with_evidence)
-
-
-def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
-    """The verdict of draws that were made already."""
-    book, readings = solved.book, solved.readings
+    solved = solve_readings(book, readings)
     now = shares(solved)
-    prior = shares(_unread(solved))
+    prior = _unread(book, readings.unread.model_dump_json())
     without = without_each(solved) if with_evidence else []
     every = [_suspect(solved, key, p, prior.get(key, p), now, without) for key, p in now.items()]
     used = readings.used
@@ -95,16 +89,10 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
     )
 
 
-def _unread(solved: Solved) -> Solved:
-    """The same engine before any reading: its hours, its oil, what was put in since."""
-    kept: list[AnyTest] = [t for t in solved.readings.tests if t.kind == "replaced"]
-    bare = Readings(
-        engine=solved.readings.engine,
-        hours=solved.readings.hours,
-        oil=solved.readings.oil,
-        tests=kept,
-    )
-    return solve_readings(solved.book, bare, points=64)
+@lru_cache(maxsize=64)
+def _unread(book: EngineBook, readings: str) -> dict[str, float]:
+    """Every suspect's share before any reading; solved once for an engine's hours and oil."""
+    return shares(solve_readings(book, Readings.model_validate_json(readings), points=64))
 
 
 def _suspect(
@@ -160,7 +148,7 @@ def _told_apart(ranked: list[Suspect]) -> list[Suspect]:
 
 
 def _evidence(solved: Solved, without: Without, with_it: float, without_it: float) -> Evidence:
-    factor = log_odds(with_it) - log_odds(without_it)
+    factor = finite_odds(with_it) - finite_odds(without_it)
     ratio = math.exp(min(abs(factor), 9.2))
     odds = f"{ratio:,.0f} to 1" if ratio >= 9.5 else f"{ratio:.1f} to 1"
     reading = getattr(solved.readings, without.kind)[without.index]
@@ -174,6 +162,12 @@ def _evidence(solved: Solved, without: Without, with_it: float, without_it: floa
     )
 
 
+def _cause_name(book: EngineBook, cause: str | SuspectKey) -> str:
+    return (
+        suspect_name(book, str(cause)) if isinstance(cause, SuspectKey) else part_name(book, cause)
+    )
+
+
 def _figures(solved: Solved) -> list[OutOfTolerance]:
     """Every cam's figure beyond what the book allows, built up from its causes."""
     book, found = solved.book, list[OutOfTolerance]()
@@ -183,8 +177,8 @@ def _figures(solved: Solved) -> list[OutOfTolerance]:
             continue
         causes = [
             Cause(
-                part=share.part,
-                name=part_name(book, share.part),
+                part=str(share.part),
+                name=_cause_name(book, share.part),
                 share=share.mean,
                 low=share.low,
                 high=share.high,

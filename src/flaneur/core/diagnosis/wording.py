@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis.found import OutOfTolerance, Suspect
+from flaneur.core.diagnosis.found import LIKELY, OutOfTolerance, Suspect
 from flaneur.core.keys import SuspectKind
 from flaneur.core.readings.taken import Readings
 from flaneur.core.wording import late_words, within
 
-CERTAIN, VERY, LIKELY = 0.99, 0.95, 0.75
+CERTAIN, VERY_SURE, SURE = 0.99, 0.95, 0.75
+MOVES = (SuspectKind.JUMP, SuspectKind.PHASER, SuspectKind.TONE, SuspectKind.GONE)  # a cam
 MAIN_SHARE = 0.15  # of a figure: what makes at least so much of it is named
 
 
@@ -21,7 +22,8 @@ def percent(share: float) -> str:
 
 def sure(probability: float) -> str:
     """How sure, in words and figures."""
-    how = "very likely" if probability > VERY else "likely" if probability > LIKELY else "not sure"
+    likely = "likely" if probability > SURE else "not sure"
+    how = "very likely" if probability > VERY_SURE else likely
     return f"{how} ({percent(probability)})"
 
 
@@ -81,32 +83,34 @@ def headline(figures: list[OutOfTolerance], suspects: list[Suspect], readings: i
     leader = suspects[0] if suspects else None
     if leader is None:
         return "What was read says nothing of this drive."
-    named = f"{leader.name}{f', {leader.detail}' if leader.detail else ''}"
+    named = _named(leader)
     if leader.kind is SuspectKind.NONE:
         why = "no fault known here gives what was read"
         return f"{leader.name}: {why}, {sure(leader.probability)}."
-    over = [s for s in suspects if s.kind is SuspectKind.WEAR and s.probability > 0.5]
+    over = [s for s in suspects if s.kind is SuspectKind.WEAR and s.probability > LIKELY]
     if figures:
-        return _of_figures(figures, leader, named, over)
+        moved = [s for s in suspects if s.kind in MOVES and s.probability > LIKELY]
+        return _of_figures(figures, moved, over)
     if leader.kind is SuspectKind.SOUND:
         return f"{leader.name}: every figure in tolerance, every part under its limit, " + (
             f"{sure(leader.probability)}."
         )
-    if leader.kind is SuspectKind.WEAR and leader.probability > 0.5:
+    if leader.kind is SuspectKind.WEAR and leader.probability > LIKELY:
         return f"{named}: over its limit, {sure(leader.probability)}."
     return f"{named}: {sure(leader.probability)}."
 
 
-def _of_figures(
-    figures: list[OutOfTolerance], leader: Suspect, named: str, over: list[Suspect]
-) -> str:
+def _named(suspect: Suspect) -> str:
+    return f"{suspect.name}, {suspect.detail}" if suspect.detail else suspect.name
+
+
+def _of_figures(figures: list[OutOfTolerance], moved: list[Suspect], over: list[Suspect]) -> str:
     most = max(figures, key=lambda f: abs(f.value))
     more = f", and {len(figures) - 1} more out of tolerance" if len(figures) > 1 else ""
     stands = f"{most.name} {late_words(most.value)}, ±{most.limit:g}° allowed{more}"
-    abrupt = leader.kind not in (SuspectKind.WEAR, SuspectKind.SOUND, SuspectKind.LEAK)
-    if abrupt and leader.probability > 0.5:
+    if moved:
         late = f"{most.name} {late_words(most.value)}"
-        return f"{named}: {sure(leader.probability)}. {late}."
+        return f"{_named(moved[0])}: {sure(moved[0].probability)}. {late}."
     causes = main_causes(most)
     if over:
         worst = listed([f"{within(s.name)}, {sure(s.probability)}" for s in over[:2]])

@@ -4,6 +4,7 @@ from itertools import permutations
 
 from pydantic import BaseModel, ConfigDict
 
+from flaneur.core.book.drive import Chain
 from flaneur.core.drive.chain import ChainDrive
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.keys import Contact
@@ -121,17 +122,24 @@ def shifted_counts(train: DriveTrain, contact: str, teeth: int) -> dict[tuple[st
     """Counts (chain, start, end) as they are found with ``teeth`` late at a contact: each count to
     a late mark shrinks.
     """
-    chain, sprocket = Contact.of(contact)
-    drive = train.chains[chain]
-    late = {
-        s: teeth if s == sprocket or sprocket == drive.chain.driver else 0 for s in drive.driven
-    }
-    late[drive.chain.driver] = 0
-    n = drive.chain.links
+    at = Contact.of(contact)
+    drive = train.chains[at.chain]
     return {
-        (chain, c.start, c.end): (
-            round(drive.mark_links(c.start, c.end)) - late[c.end] + late[c.start]
+        (at.chain, c.start, c.end): (
+            round(drive.mark_links(c.start, c.end))
+            + teeth * links_added(drive.chain, at, c.start, c.end)
         )
-        % n
+        % drive.chain.links
         for c in drive.chain.counts
     }
+
+
+def links_added(chain: Chain, contact: Contact, start: str, end: str) -> int:
+    """Links that one tooth late at a contact adds between two marks. A count to a late mark
+    shrinks; at the driver's contact every driven sprocket stands late.
+    """
+
+    def late(sprocket: str) -> int:
+        return int(sprocket != chain.driver and contact.sprocket in (sprocket, chain.driver))
+
+    return late(start) - late(end)

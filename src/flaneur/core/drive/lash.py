@@ -17,22 +17,28 @@ def stop_mm(drive: ChainDrive, plunger_mm: float) -> float:
 
 
 def freed_links(drive: ChainDrive, wear: ChainWear = NEW) -> float:
-    """Links a chain has to spare once its tensioner is pushed back; without a tensioner what always
-    hangs slack.
+    """Links a chain has to spare once its tensioner is pushed back, with what hangs slack already
+    where the plunger is at its stop; without a tensioner what always hangs slack.
     """
     if not drive.has_tensioner:
         return max(0.0, drive.slack_links(wear))
     out = drive.plunger_mm(wear)
-    return max(0.0, drive.links_needed(out, wear) - drive.links_needed(stop_mm(drive, out), wear))
+    taut = drive.links_needed(out, wear)
+    hanging = max(0.0, drive.chain.links - taut)  # a plunger at its stop takes up no more
+    return max(0.0, taut - drive.links_needed(stop_mm(drive, out), wear)) + hanging
 
 
 def chain_lash_deg(train: DriveTrain, chain: str, wear: ChainWear = NEW) -> float:
     """Reverse-rotation lash one chain adds, crank degrees: links freed · 360/z of its driver, by
     that shaft's ratio.
     """
-    drive = train.chains[chain]
-    driver = train.book.sprockets[drive.chain.driver]
-    return freed_links(drive, wear) * 360.0 / driver.teeth * train.crank_per_turn[driver.shaft]
+    return freed_links(train.chains[chain], wear) * deg_per_link(train, chain)
+
+
+def deg_per_link(train: DriveTrain, chain: str) -> float:
+    """Crank degrees of lash from one link of slack: 360/z of the driver, by its shaft's ratio."""
+    driver = train.book.sprockets[train.book.chains[chain].driver]
+    return 360.0 / driver.teeth * train.crank_per_turn[driver.shaft]
 
 
 def shaft_lash_deg(train: DriveTrain, faults: Faults | None = None) -> dict[str, float]:

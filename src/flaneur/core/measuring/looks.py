@@ -16,6 +16,8 @@ from flaneur.core.measuring.worksheet import (
     Worksheet,
 )
 
+AT_BANK = "bank_"  # before a bank of the book: a noise is loudest at it
+
 
 class Amount(Worded):
     """How much debris there is."""
@@ -205,7 +207,7 @@ def noise_sheet(book: EngineBook) -> Worksheet:
     """The sheet of when and where a noise is heard."""
     places = (
         *choices(NoiseAt.FRONT_TOP, NoiseAt.FRONT_BOTTOM),
-        *(Choice(f"bank_{key}", bank.name) for key, bank in book.banks.items()),
+        *(Choice(AT_BANK + key, bank.name) for key, bank in book.banks.items()),
         *choices(NoiseAt.REAR, NoiseAt.ACCESSORIES, NoiseAt.UNKNOWN),
     )
     return Worksheet(

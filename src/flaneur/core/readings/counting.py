@@ -5,7 +5,7 @@ from typing import Any, Protocol, TypeVar
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.measuring.kinds import Phase, ReadingKind
-from flaneur.core.measuring.told import OilState
+from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.readings.intake import told_tests
 from flaneur.core.readings.kept_tests import kept_tests
 from flaneur.core.readings.taken import (
@@ -18,7 +18,7 @@ from flaneur.core.readings.taken import (
     speaks_of_timing,
 )
 
-LARGEST_MM = 10_000.0
+LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
 MOST_HOURS = 500_000.0
 DIRECT = (ReadingKind.CHAIN_LENGTH, ReadingKind.LINER)
 
@@ -85,7 +85,7 @@ def cam_readings(rows: Sequence[Kept]) -> list[CamReading]:
             ),
         )
         for r in rows
-        if r.kind == ReadingKind.CAM and _is_figure(r, FARTHEST_DEG)
+        if r.kind == ReadingKind.CAM and _is_figure(r, LARGEST_DEG)
     ]
 
 
@@ -106,12 +106,15 @@ def for_diagnosis(
     one (crank degrees by cam).
     """
     valid = counting(rows, phase)
+    cams = cam_readings(valid)
     millimetres = [r for r in valid if _is_figure(r, LARGEST_MM)]
     return Readings(
         engine=book.name,
         hours=known_hours(intake),
         oil=OilState.coded(intake.get("oil_state")) or OilState.UNKNOWN,
-        cams=cam_readings(valid),
+        accessories=AccessoryNoise.coded(intake.get("accessories")) or AccessoryNoise.UNKNOWN,
+        cams=[r for r in cams if abs(r.deviation_deg) <= FARTHEST_DEG],
+        set_aside=[r for r in cams if abs(r.deviation_deg) > FARTHEST_DEG],
         plungers=[
             PlungerReading(
                 id=str(r.id), chain=r.part, plunger_mm=r.value or 0.0, stderr_mm=r.stderr or 0.0
@@ -127,5 +130,5 @@ def for_diagnosis(
             if r.kind in DIRECT and speaks_of_timing(book, r.part)
         ],
         tests=[*(told_tests(intake) if phase is Phase.BEFORE else []), *kept_tests(book, valid)],
-        baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= FARTHEST_DEG},
+        baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= LARGEST_DEG},
     )

@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping
 
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.told import AccessoryNoise, Rattle, Starts
+from flaneur.core.measuring.told import Rattle, Starts
 from flaneur.core.readings.tests import AnyTest, Codes, Complaint
 
 CODE = re.compile(r"[PCBU][0-9A-F]{4}")
@@ -39,7 +39,6 @@ def told_tests(intake: Mapping[str, object]) -> list[AnyTest]:
     found: list[AnyTest] = []
     rattle = Rattle.coded(intake.get("rattle")) or Rattle.UNKNOWN
     starts = Starts.coded(intake.get("starts")) or Starts.UNKNOWN
-    noise = AccessoryNoise.coded(intake.get("accessories")) or AccessoryNoise.UNKNOWN
     if rattle is not Rattle.UNKNOWN or starts is not Starts.UNKNOWN:
         found.append(
             Complaint.model_validate(
@@ -48,7 +47,6 @@ def told_tests(intake: Mapping[str, object]) -> list[AnyTest]:
                     "rattle": rattle.value,
                     "no_start": starts is Starts.NO,
                     "stood_h": intake.get("stood_h"),
-                    "accessories": noise.value,
                 }
             )
         )

@@ -3,16 +3,19 @@
 from collections.abc import Callable, Sequence
 from typing import Any, Protocol
 
+from pydantic import TypeAdapter
+
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import FlaneurError
 from flaneur.core.measuring.hands import Feel, Slack, TensionerBy, ToolFit
 from flaneur.core.measuring.kinds import ReadingKind
-from flaneur.core.measuring.looks import Amount, BeltOff, Level, Look, NoiseAt, NoiseWhen
+from flaneur.core.measuring.looks import AT_BANK, Amount, BeltOff, Level, Look, NoiseAt, NoiseWhen
 from flaneur.core.measuring.sheets import sheet_of
-from flaneur.core.measuring.worksheet import Filled
+from flaneur.core.measuring.worksheet import WHOLE, Filled
 from flaneur.core.readings import tests as t
 from flaneur.core.readings.tests import AnyTest
 
+LEAST_DEG, MOST_S = 0.05, 3600.0
 FITS = {ToolFit.SLIDES: "slides_on", ToolFit.STARTS: "starts", ToolFit.NOT_AT_ALL: "does_not_start"}
 FEELS = {
     Feel.FIRM: "firm",
@@ -52,128 +55,80 @@ class KeptSheet(Protocol):
     detail: dict[str, Any]
 
 
+Told = dict[str, object]
+_TEST: TypeAdapter[AnyTest] = TypeAdapter(AnyTest)
+
+
 def kept_tests(book: EngineBook, rows: Sequence[KeptSheet]) -> list[AnyTest]:
     """The tests among kept readings. A sheet that cannot be read any more says nothing."""
     found: list[AnyTest] = []
     for row in rows:
-        make = _MAKERS.get(row.kind)
-        if make is None or "fields" not in row.detail:
+        tell = _TELLERS.get(row.kind)
+        if tell is None or "fields" not in row.detail:
             continue
-        typed = dict(row.detail["fields"])
+        about = {"id": str(row.id), "kind": row.kind}
+        about |= {} if row.part == WHOLE else {"part": row.part}
         try:
-            test = make(row, Filled(sheet_of(book, ReadingKind(row.kind)), typed))
+            filled = Filled(sheet_of(book, ReadingKind(row.kind)), dict(row.detail["fields"]))
+            told = tell(row, filled)
+            found += [] if told is None else [_TEST.validate_python({**about, **told})]
         except (FlaneurError, ValueError):
             continue  # kept before its sheet asked what it asks now
-        if test is not None:
-            found.append(test)
     return found
 
 
-def _lash(row: KeptSheet, _: Filled) -> AnyTest | None:
+def _lash(row: KeptSheet, _: Filled) -> Told | None:
     if row.value is None or row.stderr is None:
         return None
-    return t.Lash(
-        id=str(row.id),
-        kind="lash",
-        part=row.part,
-        lash_deg=row.value,
-        stderr_deg=max(row.stderr, 0.05),
-    )
+    return {"lash_deg": row.value, "stderr_deg": max(row.stderr, LEAST_DEG)}
 
 
-def _compress(row: KeptSheet, filled: Filled) -> AnyTest | None:
+def _compress(row: KeptSheet, filled: Filled) -> Told | None:
     if filled.choice("method", TensionerBy) is TensionerBy.FEEL:
-        feel = FEELS[filled.choice("feel", Feel)]
-        return t.Compress.model_validate(
-            {"id": str(row.id), "kind": "compress", "part": row.part, "feel": feel}
-        )
-    if row.value is None:
-        return None
-    return t.Compress(id=str(row.id), kind="compress", part=row.part, seconds=min(row.value, 3600))
+        return {"feel": FEELS[filled.choice("feel", Feel)]}
+    return None if row.value is None else {"seconds": min(row.value, MOST_S)}
 
 
-def _tool_fit(row: KeptSheet, filled: Filled) -> AnyTest | None:
+def _tool_fit(_: KeptSheet, filled: Filled) -> Told | None:
     fit = FITS.get(filled.choice("fit", ToolFit))
-    if fit is None:
-        return None
-    return t.ToolFit.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "tool_fit",
-            "part": row.part,
-            "crank_deg": filled.quantity("angle"),
-            "fit": fit,
-            "slack": filled.choice("slack", Slack).value,
-        }
-    )
+    slack = filled.choice("slack", Slack).value
+    return {"fit": fit, "crank_deg": filled.quantity("angle"), "slack": slack} if fit else None
 
 
-def _links(row: KeptSheet, filled: Filled) -> AnyTest | None:
-    return t.Links.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "links",
-            "part": row.part,
-            "counted": filled.count("counted"),
-            "slack": filled.choice("slack", Slack).value,
-        }
-    )
+def _links(_: KeptSheet, filled: Filled) -> Told:
+    return {"counted": filled.count("counted"), "slack": filled.choice("slack", Slack).value}
 
 
-def _debris(row: KeptSheet, filled: Filled) -> AnyTest | None:
-    return t.Debris.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "debris",
-            "plastic": filled.choice("plastic", Amount).value,
-            "metal": filled.choice("metal", Amount).value,
-        }
-    )
+def _debris(_: KeptSheet, filled: Filled) -> Told:
+    return {key: filled.choice(key, Amount).value for key in ("plastic", "metal")}
 
 
-def _endoscope(row: KeptSheet, filled: Filled) -> AnyTest | None:
-    return t.Endoscope.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "endoscope",
-            "part": row.part,
-            "finding": LOOKS[filled.choice("finding", Look)],
-        }
-    )
+def _endoscope(_: KeptSheet, filled: Filled) -> Told:
+    return {"finding": LOOKS[filled.choice("finding", Look)]}
 
 
-def _noise(row: KeptSheet, filled: Filled) -> AnyTest | None:
+def _noise(_: KeptSheet, filled: Filled) -> Told:
     when, place = filled.choice("when", NoiseWhen), filled.chosen("place").code
-    where = place.replace("bank_", "front_top_").lower()
+    bank = place.removeprefix(AT_BANK)
+    where = t.bank_top(bank) if bank != place else t.FOOT
     if place in (NoiseAt.FRONT_TOP, NoiseAt.UNKNOWN, NoiseAt.ACCESSORIES, NoiseAt.REAR):
-        where = "elsewhere"
+        where = t.ELSEWHERE
     seconds = filled.quantity("seconds") if filled.has("seconds") else None
-    return t.Noise.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "noise",
-            "when": WHENS[when],
-            "where": where,
-            "seconds": 0.0 if when is NoiseWhen.NOT_HEARD else seconds,
-            "belt_off": BELTS[filled.choice("belt", BeltOff)],
-        }
-    )
+    return {
+        "when": WHENS[when],
+        "where": where,
+        "seconds": 0.0 if when is NoiseWhen.NOT_HEARD else seconds,
+        "belt_off": BELTS[filled.choice("belt", BeltOff)],
+    }
 
 
-def _oil(row: KeptSheet, filled: Filled) -> AnyTest | None:
+def _oil(_: KeptSheet, filled: Filled) -> Told:
     figures = {"pressure_kpa": "pressure", "oil_c": "warm", "rpm": "speed", "age_h": "age"}
     read = {key: filled.quantity(field) for key, field in figures.items() if filled.has(field)}
-    return t.Oil.model_validate(
-        {
-            "id": str(row.id),
-            "kind": "oil",
-            "level": LEVELS[filled.choice("level", Level)],
-            **read,
-        }
-    )
+    return {"level": LEVELS[filled.choice("level", Level)], **read}
 
 
-_MAKERS: dict[str, Callable[[KeptSheet, Filled], AnyTest | None]] = {
+_TELLERS: dict[str, Callable[[KeptSheet, Filled], Told | None]] = {
     ReadingKind.LASH: _lash,
     ReadingKind.COMPRESS: _compress,
     ReadingKind.TOOL_FIT: _tool_fit,

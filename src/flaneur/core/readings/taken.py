@@ -9,7 +9,7 @@ from pydantic import Field
 from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring.told import OilState
+from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.readings.model import Finite, ReadingModel
 from flaneur.core.readings.tests import AnyTest, check_tests
 from flaneur.core.wording import late_words
@@ -73,10 +73,15 @@ class Readings(ReadingModel):
     engine: str
     hours: float | None = Field(default=None, ge=0, allow_inf_nan=False)
     oil: OilState = OilState.UNKNOWN
+    accessories: AccessoryNoise = AccessoryNoise.UNKNOWN
     cams: list[CamReading] = Field(default_factory=list[CamReading])
     plungers: list[PlungerReading] = Field(default_factory=list[PlungerReading])
     direct: list[DirectReading] = Field(default_factory=list[DirectReading])
     tests: list[AnyTest] = Field(default_factory=list[AnyTest])
+    set_aside: list[CamReading] = Field(
+        default_factory=list[CamReading],
+        description="Figures no chain drive can show: kept, said, and not used.",
+    )
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
 
     @property
@@ -84,6 +89,18 @@ class Readings(ReadingModel):
         """How many readings and tests there are; what was put in since is no reading."""
         tests = sum(test.kind != "replaced" for test in self.tests)
         return len(self.cams) + len(self.plungers) + len(self.direct) + tests
+
+    @property
+    def unread(self) -> "Readings":
+        """The same engine before any reading: its hours, its oil, what was put in since."""
+        since: list[AnyTest] = [t for t in self.tests if t.kind == "replaced"]
+        return Readings(
+            engine=self.engine,
+            hours=self.hours,
+            oil=self.oil,
+            accessories=self.accessories,
+            tests=since,
+        )
 
     def check_against(self, book: EngineBook) -> None:
         """Raise ReadingError for a cam or chain the book does not know, or another engine's
@@ -153,7 +170,7 @@ def phaser_shift_deg(phaser: Phaser, state: PhaserState) -> tuple[float, float]:
 
     Unknown spreads evenly over the whole range: mean half the range, deviation range/√12.
     """
-    sign = -1.0 if phaser.moves == "advance" else 1.0
+    sign = phaser.late_sign
     if state.state == "parked":
         return 0.0, phaser.park_tolerance_deg / 2
     if state.state == "commanded":

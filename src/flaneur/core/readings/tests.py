@@ -8,6 +8,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
 from flaneur.core.readings.model import Finite, ReadingModel
 
+BANK_TOP, FOOT, ELSEWHERE = "front_top_", "front_bottom", "elsewhere"
 SlackWord = Literal["taken_up", "not_taken_up", "unknown"]
 AmountWord = Literal["none", "some", "much", "not_looked"]
 SweepWord = Literal["slow", "drifts", "hunts", "not_parking", "stuck"]
@@ -96,11 +97,14 @@ class Noise(Test):
 
     kind: Literal["noise"]
     when: Literal["cold_start", "hot_idle", "under_load"]
-    where: str = Field(
-        default="elsewhere", description="front_top_BANK, front_bottom, or elsewhere"
-    )
+    where: str = Field(default=ELSEWHERE, description="front_top_BANK, front_bottom, or elsewhere")
     seconds: Seconds | None = None
     belt_off: Literal["stays", "goes", "not_tried"] = "not_tried"
+
+
+def bank_top(bank: str) -> str:
+    """Where a noise at the front, at the top of a bank, is said to be."""
+    return BANK_TOP + bank.lower()
 
 
 class Oil(Test):
@@ -141,7 +145,6 @@ class Complaint(Test):
     rattle: Literal["cold_start", "hot_idle", "none", "unknown"] = "unknown"
     no_start: bool = False
     stood_h: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
-    accessories: Literal["excluded", "not_excluded", "unknown"] = "unknown"
 
 
 class Replaced(Test):

@@ -21,6 +21,13 @@ const SHORT = [
   { name: "codes", label: "Fault codes", hint: "such as P0016, P0018; none when none is set" },
 ] as const;
 
+const CHOICES = [
+  { name: "rattle", label: "The chain rattles", offers: "rattles" },
+  { name: "starts", label: "Does it start?", offers: "starts" },
+  { name: "accessories", label: "Noise of pump, pulley or belt", offers: "accessory_noises" },
+  { name: "oil_state", label: "Oil, its level and age", offers: "oil_states" },
+] as const;
+
 export function Intake() {
   const id = Number(useParams().id);
   const job = useJob(id);
@@ -101,39 +108,21 @@ export function Intake() {
             />
           </Sheet>
           <Sheet>
-            <Choice
-              label="The chain rattles"
-              value={v.rattle}
-              onChange={(code) => form.set({ rattle: code as Told["rattle"] })}
-              options={offered(job.data?.rattles)}
-              isDisabled={isFixed}
-            />
-            <Choice
-              label="Does it start?"
-              value={v.starts}
-              onChange={(code) => form.set({ starts: code as Told["starts"] })}
-              options={offered(job.data?.starts)}
-              isDisabled={isFixed}
-            />
-            <Choice
-              label="Oil, its level and age"
-              value={v.oil_state}
-              onChange={(code) => form.set({ oil_state: code as Told["oil_state"] })}
-              options={offered(job.data?.oil_states)}
-              isDisabled={isFixed}
-            />
+            {CHOICES.map(({ name, label, offers }) => (
+              <Choice
+                key={name}
+                label={label}
+                value={v[name]}
+                onChange={(code) => form.set({ [name]: code as Told[typeof name] })}
+                options={offered(job.data?.[offers])}
+                isDisabled={isFixed}
+              />
+            ))}
             <Field
               name="oil_note"
               label="Oil note"
               value={v.oil_note}
               onChange={(oil_note) => form.set({ oil_note })}
-              isDisabled={isFixed}
-            />
-            <Choice
-              label="Noise of pump, pulley or belt"
-              value={v.accessories}
-              onChange={(code) => form.set({ accessories: code as Told["accessories"] })}
-              options={offered(job.data?.accessory_noises)}
               isDisabled={isFixed}
             />
             {v.accessories !== "excluded" && (

@@ -145,7 +145,7 @@ export function Verdict() {
                 {w.low.toFixed(2)} to {w.high.toFixed(2)} {w.unit}, limit {w.limit} {w.unit}
               </Soft>
               <Said $tone={w.state === "over" ? "stop" : "soft"} $size={15}>
-                {w.is_read ? w.judged : "only its age speaks"}
+                {w.judged}
               </Said>
               <Across>
                 <Gauge
