@@ -45,6 +45,15 @@ def _diagnose(commands: "Commands") -> None:
     diagnose.add_argument("readings", type=Path)
     diagnose.add_argument("--engine", type=Path, required=True)
     diagnose.add_argument("--json", action="store_true")
+    diagnose.add_argument("--rates", type=Path, help="the shop's rates (JSON)")
+    diagnose.add_argument(
+        "--school",
+        nargs="*",
+        default=[],
+        metavar="WAY=CHOICE",
+        help="extent=measured|whole_set sprockets=keep|renew parts=maker|aftermarket "
+        "phasers=renew|lock_out",
+    )
     diagnose.set_defaults(run="diagnosis:diagnose")
 
 

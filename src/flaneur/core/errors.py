@@ -48,6 +48,7 @@ class ErrorCode(StrEnum):
     ACCOUNT_REFUSED = "account_refused"
     UNIT_REFUSED = "unit_refused"
     SETTING_REFUSED = "setting_refused"
+    DECISION_REFUSED = "decision_refused"
     PASSWORD_DUE = "password_due"
     NOT_SIGNED_IN = "not_signed_in"
     PAGE_STALE = "page_stale"

@@ -5,13 +5,14 @@ from functools import lru_cache
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
-from flaneur.core.measuring.kinds import ReadingKind
+from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.picture.ladder import Ladder, make_ladder
 from flaneur.core.plan.propose import Proposal, propose
 from flaneur.core.readings.counting import cam_readings, for_diagnosis
+from flaneur.core.readings.swept import swept
 from flaneur.core.readings.taken import Readings
 from flaneur.jobs.work import Work
-from flaneur.store.readings import readings_of
+from flaneur.store.readings import readings_of, sweeps_of
 from flaneur.store.tables import ReadingRow
 
 VERDICTS_KEPT = 512
@@ -35,9 +36,19 @@ def verdict_of(
     """The verdict on a job's readings that count, of the engine as it came in. ``rows`` are its
     readings where they were fetched already.
     """
+    return judge(work.book, readings_for(work, rows), with_evidence)
+
+
+def readings_for(work: Work, rows: list[ReadingRow] | None = None) -> Readings:
+    """A job's readings that count, of the engine as it came in."""
     rows = readings_of(work.session, work.job_id) if rows is None else rows
-    readings = for_diagnosis(work.book, rows, work.job.intake, work.job.baseline_deg)
-    return judge(work.book, readings, with_evidence)
+    sweeps = [
+        sweep
+        for key, found in sweeps_of(work.session, work.job_id, Phase.BEFORE)
+        for sweep in swept(work.book, f"L{key}", found.get("fits", []))
+    ]
+    job = work.job
+    return for_diagnosis(work.book, rows, job.intake, job.baseline_deg, sweeps=sweeps)
 
 
 def ladder_of(work: Work) -> Ladder:

@@ -6,6 +6,7 @@ from typing import Any
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
 from flaneur.core.job.change import Change
+from flaneur.core.job.progress import reading_phase
 from flaneur.core.phasers.drivelog import DriveLog as Log
 from flaneur.core.phasers.drivelog import LogKind, log_words
 from flaneur.core.phasers.fit import STEP_DEG, fit_phaser
@@ -59,6 +60,7 @@ def keep_log(work: Work, log: Log, kind: LogKind, oil: str) -> JournalEntry:
         job_id=work.job_id,
         source=log.source,
         kind=kind,
+        phase=reading_phase(work.job.bench_started),
         text=write_log(log),
         summary=summary,
         taken_by=work.by,

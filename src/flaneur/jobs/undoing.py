@@ -71,6 +71,10 @@ def _scope(_: Session, job: Job, entry: JournalEntry) -> None:
     job.scope, job.plan = list(entry.data["before_scope"]), entry.data["before_plan"]
 
 
+def _nothing(_: Session, __: Job, ___: JournalEntry) -> None:
+    """Nothing of the job itself: that the entry is reversed says it."""
+
+
 def _phaser(session: Session, _: Job, entry: JournalEntry) -> None:
     row = session.get_one(ReadingRow, entry.data["reading"])
     row.phaser_state, row.command_deg = (
@@ -119,6 +123,7 @@ _REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
     Change.CAPTURE_STRUCK: _capture_struck,
     Change.REOPENED: _reopened,
     Change.STRUCK: _struck,
+    Change.DECIDED: _nothing,
     Change.SCOPE: _scope,
     Change.STEP: _step,
     Change.HANDS: _hands,

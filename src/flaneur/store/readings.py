@@ -7,7 +7,8 @@ from sqlalchemy.orm import defer
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.measuring.kinds import ReadingKind
+from flaneur.core.measuring.kinds import Phase, ReadingKind
+from flaneur.core.phasers.drivelog import LogKind
 from flaneur.core.readings.taken import PhaserState
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
@@ -175,6 +176,15 @@ def photo_ids(session: Session, job_id: int) -> dict[int, list[int]]:
 def photos_of(session: Session, job_id: int) -> list[Photo]:
     """Photographs of a job, oldest first."""
     return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))
+
+
+def sweeps_of(session: Session, job_id: int, phase: Phase) -> list[tuple[int, dict[str, Any]]]:
+    """What the sweeps of a job's phase came to, by their keys; their samples are not fetched."""
+    asked = select(DriveLog.id, DriveLog.summary).where(
+        DriveLog.job_id == job_id, DriveLog.phase == phase, DriveLog.kind == LogKind.SWEEP
+    )
+    rows = session.exec(asked.order_by(col(DriveLog.id)))
+    return [(int(key or 0), dict(found)) for key, found in rows]
 
 
 def logs_of(session: Session, job_id: int) -> list[DriveLog]:

@@ -858,6 +858,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The next test and what each action costs; of the readings as they are, or what if they were otherwise. */
+        post: operations["verdict.advice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the lead's decision, frozen with the verdict and the advice as they stand. */
+        post: operations["verdict.decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plan": {
         parameters: {
             query?: never;
@@ -1423,6 +1457,23 @@ export interface paths {
         get: operations["shop.get_shop"];
         /** Change the shop's name and ways. Jobs that were numbered and signed stay as they are. */
         put: operations["shop.change_shop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what the shop reckons with. What was decided stays as it was reckoned then. */
+        put: operations["shop.change_rates"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2709,6 +2760,109 @@ export interface components {
             free_gb: number | null;
         };
         /**
+         * RatesIn
+         * @description What the shop reckons with.
+         */
+        RatesIn: {
+            rates: components["schemas"]["Rates"];
+        };
+        /**
+         * Rates
+         * @description The shop's rates. Every figure is the shop's own to change; these are what it starts from.
+         */
+        Rates: {
+            /**
+             * Labour Per H
+             * @description An hour of a technician's work.
+             * @default 80
+             */
+            labour_per_h: number;
+            /**
+             * Downtime Per H
+             * @description An hour that the unit stands, waiting included.
+             * @default 6
+             */
+            downtime_per_h: number;
+            /**
+             * Comeback
+             * @description A unit that comes back with the same complaint, beside the work.
+             * @default 350
+             */
+            comeback: number;
+            /**
+             * Failure
+             * @description An engine lost on the road: valves bent, towed, another fitted.
+             * @default 9000
+             */
+            failure: number;
+            /**
+             * Failure Free
+             * @description The same where no valve can meet a piston.
+             * @default 1800
+             */
+            failure_free: number;
+            /**
+             * Over Limit
+             * @description To answer for a part left in that is over its limit.
+             * @default 500
+             */
+            over_limit: number;
+            /**
+             * Another Engine
+             * @description Another engine, fitted and running.
+             * @default 7500
+             */
+            another_engine: number;
+            /**
+             * Lockout Price
+             * @description A fixed lockout in place of a phaser.
+             * @default 70
+             */
+            lockout_price: number;
+            /**
+             * Lockout Loss
+             * @description What the unit loses by a cam that is no longer moved.
+             * @default 450
+             */
+            lockout_loss: number;
+            /**
+             * Remeasure
+             * @description Having the unit in to measure it again.
+             * @default 90
+             */
+            remeasure: number;
+            /**
+             * Horizon H
+             * @description Running hours a repair is answered for.
+             * @default 2000
+             */
+            horizon_h: number;
+            /**
+             * Maker Fails
+             * @description How often the maker's parts fail within those hours.
+             * @default 0.01
+             */
+            maker_fails: number;
+            /**
+             * Aftermarket Fails
+             * @description How often parts of an aftermarket kit do.
+             * @default 0.06
+             */
+            aftermarket_fails: number;
+            /**
+             * Aftermarket Price
+             * @description Their price, as a share of the maker's.
+             * @default 0.55
+             */
+            aftermarket_price: number;
+            /**
+             * Slip
+             * @description How often work that opens a drive has to be done again.
+             * @default 0.01
+             */
+            slip: number;
+        };
+        /**
          * ShopIn
          * @description The shop's name as reports and seals give it, letters job numbers begin with, the currency as
          *     it is written, and the time zone of times on paper.
@@ -2891,6 +3045,69 @@ export interface components {
             /** Whole Set */
             whole_set: components["schemas"]["Proposal"][];
         };
+        /**
+         * AdviceIn
+         * @description What is asked: by which school; and what if readings were left out, or their figures others,
+         *     both by the readings' numbers. Nothing of it is kept.
+         */
+        AdviceIn: {
+            /**
+             * @default {
+             *       "extent": "measured",
+             *       "sprockets": "keep",
+             *       "parts": "maker",
+             *       "phasers": "renew"
+             *     }
+             */
+            school: components["schemas"]["School"];
+            /** Left Out */
+            left_out?: string[];
+            /** Changed */
+            changed?: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * AdviceOut
+         * @description Advice, the verdict it rests on, and the decision that stands; by these rates, in this
+         *     currency.
+         */
+        AdviceOut: {
+            advice: components["schemas"]["Advice"];
+            verdict: components["schemas"]["Verdict"];
+            /** Readings */
+            readings: components["schemas"]["Tried"][];
+            decided: components["schemas"]["DecidedOut"] | null;
+            rates: components["schemas"]["Rates"];
+            /** Currency */
+            currency: string;
+            /** Is Fixed */
+            is_fixed: boolean;
+        };
+        /**
+         * DecisionIn
+         * @description A decision: the key of an action, by which school, and why where it is not the advice.
+         */
+        DecisionIn: {
+            /** Version */
+            version: number;
+            /** Key */
+            key: string;
+            /**
+             * @default {
+             *       "extent": "measured",
+             *       "sprockets": "keep",
+             *       "parts": "maker",
+             *       "phasers": "renew"
+             *     }
+             */
+            school: components["schemas"]["School"];
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
         /** Traces */
         Traces: {
             capture: components["schemas"]["CaptureOut"];
@@ -3056,7 +3273,7 @@ export interface components {
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
         /**
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
@@ -5241,6 +5458,176 @@ export interface components {
          * @enum {string}
          */
         WearState: "within" | "over" | "open";
+        /**
+         * Extent
+         * @description How much is renewed once the engine is open.
+         * @enum {string}
+         */
+        Extent: "measured" | "whole_set";
+        /**
+         * Parts
+         * @description Whose parts are fitted.
+         * @enum {string}
+         */
+        Parts: "maker" | "aftermarket";
+        /**
+         * Phasers
+         * @description What becomes of a phaser that is at fault.
+         * @enum {string}
+         */
+        Phasers: "renew" | "lock_out";
+        /**
+         * School
+         * @description The ways of a shop that are a matter of opinion.
+         */
+        School: {
+            /** @default measured */
+            extent: components["schemas"]["Extent"];
+            /** @default keep */
+            sprockets: components["schemas"]["Sprockets"];
+            /** @default maker */
+            parts: components["schemas"]["Parts"];
+            /** @default renew */
+            phasers: components["schemas"]["Phasers"];
+        };
+        /**
+         * Sprockets
+         * @description What becomes of sprockets that look good.
+         * @enum {string}
+         */
+        Sprockets: "keep" | "renew";
+        /**
+         * ActionKind
+         * @description What is done. ``ELSEWHERE``: pump, belt, oil, sensor or screen, with the drive left shut.
+         * @enum {string}
+         */
+        ActionKind: "leave" | "remeasure" | "elsewhere" | "wheel" | "set_right" | "tensioner" | "phaser" | "lockout" | "parts" | "chain_set" | "chain_set_phasers" | "whole_set" | "retire";
+        /**
+         * Advice
+         * @description The next tests, best first; whether to stop testing, in words; actions, cheapest first.
+         */
+        Advice: {
+            /** Next Tests */
+            next_tests: components["schemas"]["NextTest"][];
+            /** Is Time To Decide */
+            is_time_to_decide: boolean;
+            /** When To Stop */
+            when_to_stop: string;
+            /** Decision */
+            decision: components["schemas"]["Option"][];
+            /** Why */
+            why: string;
+            school: components["schemas"]["School"];
+        };
+        /**
+         * DecidedOut
+         * @description The decision that stands. ``is_still_advised``: advice by its school is what it was then.
+         */
+        DecidedOut: {
+            option: components["schemas"]["Option"];
+            advised: components["schemas"]["Option"];
+            school: components["schemas"]["School"];
+            /** Reason */
+            reason: string;
+            /** By */
+            by: string;
+            /** Is Still Advised */
+            is_still_advised: boolean;
+        };
+        /**
+         * NextTest
+         * @description A test not done yet. ``test`` is ``kind:part``; ``gain`` in money against deciding now;
+         *     ``own_cost`` what it costs itself; ``needs`` what must be so before it.
+         */
+        NextTest: {
+            /** Test */
+            test: string;
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Gain */
+            gain: number;
+            /** Gain Per Minute */
+            gain_per_minute: number;
+            /** Own Cost */
+            own_cost: number;
+            /** Is Worth It */
+            is_worth_it: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Waiting Minutes */
+            waiting_minutes: number;
+            /** Needs */
+            needs: string[];
+            /** Outcomes */
+            outcomes: components["schemas"]["OutcomeMeans"][];
+        };
+        /**
+         * Option
+         * @description An action: what it is expected to cost with all that follows, how likely every cam comes back
+         *     into tolerance (``restored``), how likely the engine fails within the hours answered for
+         *     (``risk``). ``key`` tells it from the others; ``scope`` are components; ``outlay`` is work,
+         *     parts and standing alone.
+         */
+        Option: {
+            /** Key */
+            key: string;
+            action: components["schemas"]["ActionKind"];
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Scope */
+            scope: string[];
+            /** Parts */
+            parts: string[];
+            /** Expected Cost */
+            expected_cost: number;
+            /** Outlay */
+            outlay: number;
+            /** Restored */
+            restored: number;
+            /** Risk */
+            risk: number;
+            /** Minutes */
+            minutes: number;
+            /** Price */
+            price: number;
+            /** After H */
+            after_h: number;
+            /** Is Advised */
+            is_advised: boolean;
+        };
+        /**
+         * OutcomeMeans
+         * @description Outcomes after which the same action is best: what they are, their odds, and that action.
+         */
+        OutcomeMeans: {
+            /** Words */
+            words: string;
+            /** Odds */
+            odds: number;
+            /** Then */
+            then: string;
+        };
+        /**
+         * Tried
+         * @description A reading as a what-if may change it: its number, what it is, and its figure where it has
+         *     one.
+         */
+        Tried: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+        };
         /** Trace */
         Trace: {
             /** Channel */
@@ -7411,6 +7798,80 @@ export interface operations {
             503: components["responses"]["Error503"];
         };
     };
+    "verdict.advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "verdict.decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "plan.get_plan": {
         parameters: {
             query?: never;
@@ -8728,6 +9189,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "shop.change_rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RatesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rates"];
                 };
             };
             400: components["responses"]["Error400"];

@@ -66,7 +66,7 @@ def terms_of(solved: Solved, row: int) -> dict[str | SuspectKey, Floats]:
             if shift:
                 cause = fault.key if fault.teeth else fault.key.part
                 terms.setdefault(cause, np.zeros_like(draws.weight))[k] += shift
-    curved = seen.response.of(wear)[..., seen.rows[row].at]
+    curved = solved.bare[..., seen.rows[row].at]
     total = line.sum(axis=-1)
     scale = np.where(np.abs(total) > 1e-3, curved / np.where(total == 0, 1.0, total), 1.0)
     for i, item in enumerate(problem.items):
@@ -76,22 +76,21 @@ def terms_of(solved: Solved, row: int) -> dict[str | SuspectKey, Floats]:
         column = problem.matrix[row, len(problem.items) + p]
         if column:
             terms[phaser] = column * draws.x[..., len(problem.items) + p]
-    wheel = _wheel(solved, row)
+    wheel = wheel_of(solved, row)
     explained = sum(terms.values(), np.zeros_like(draws.weight))
     terms[SLACK if seen.rows[row].is_loose else WHEEL] = wheel
     terms[READING] = seen.values[row] - explained - wheel
     return terms
 
 
-def _wheel(solved: Solved, row: int) -> Floats:
+def wheel_of(solved: Solved, row: int) -> Floats:
     """The share of tone wheels (of slack, where a chain without tensioner was read at rest) in
     what is left of a figure, (L, N): drawn from its normal distribution given all that is left of
     every figure.
     """
     problem, draws = solved.problem, solved.draws
     seen = problem.seen
-    bare = seen.response.of(draws.x[..., : len(problem.items)])
-    left = problem.left(draws.config, draws.x, bare)
+    left = problem.left(draws.config, draws.x, solved.bare)
     is_cam = np.array([r.kind == "cam" for r in seen.rows])
     mean, sd = np.empty_like(draws.weight), np.empty(len(draws.config))
     for k, c in enumerate(map(int, draws.config)):

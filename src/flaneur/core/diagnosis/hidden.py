@@ -40,6 +40,7 @@ PHASER_FAULTS = (
     SuspectKind.FEED,
 )
 STATES = np.array(list(product((0, 1), repeat=len(PHASER_FAULTS))), dtype=bool)  # (32, 5)
+EITHER = np.array([[False], [True]])
 SEEN, FALSE = 0.92, 0.03  # a sweep shows what is there; shows what is not
 FEELS = {  # sound, leaking, stuck
     "firm": (0.80, 0.10, 0.10),
@@ -89,6 +90,10 @@ class Hidden:
             SuspectKey(SuspectKind.ACCESSORY),
         ]
 
+    def oil_silence(self) -> Floats:
+        """Silence of low oil pressure, for every term of what was heard, (T,)."""
+        return np.array([_silence(self, "oil_low", FOOT, t) for t in self.terms])
+
     def sums(self, flags: Flags) -> dict[SuspectKey | None, Floats]:
         """For every term of what was heard (T,): the sum over all hidden faults of their weight and
         silence; and the same with each fault there.
@@ -98,71 +103,76 @@ class Hidden:
         return self._kept[flags]
 
 
+@dataclass(frozen=True)
+class Together:
+    """Faults that are there or not together: ``keys`` (K,), every state of them (S, K), its weight
+    (S,) by its prior and by what was found of it, and where its ``noisy`` fault sounds, as
+    ``cause``.
+    """
+
+    keys: tuple[SuspectKey, ...]
+    states: NDArray[np.bool_]
+    weights: Floats
+    noisy: int
+    cause: str
+    home: str
+
+    def silences(self, hidden: Hidden) -> Floats:
+        """Silence of every state, for every term of what was heard, (S, T)."""
+        silence = np.array([_silence(hidden, self.cause, self.home, t) for t in hidden.terms])
+        return np.where(self.states[:, self.noisy, None], silence, 1.0)
+
+
 def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:
     total = np.zeros(len(hidden.terms))
     parts: dict[SuspectKey | None, Floats] = {}
     for oil_low in (False, True):
-        weight = _oil_weight(hidden, oil_low)
-        factors = _factors(hidden, flags, oil_low)
-        silence = np.array(
-            [_silence(hidden, "oil_low", FOOT, t) if oil_low else 1.0 for t in hidden.terms]
-        )
-        whole = weight * silence
-        for either in factors.values():
-            whole = whole * either[0]
+        silence = hidden.oil_silence() if oil_low else 1.0
+        whole = np.ones(len(hidden.terms)) * oil_weight(hidden, oil_low) * silence
+        each = [
+            (group, group.weights[:, None] * group.silences(hidden))
+            for group in together(hidden, flags, oil_low)
+        ]
+        for _, by_state in each:
+            whole = whole * by_state.sum(axis=0)
         total = total + whole
-        for either in factors.values():
-            for key, there in either[1].items():
-                parts[key] = parts.get(key, np.zeros(len(total))) + whole / either[0] * there
-        key = SuspectKey(SuspectKind.OIL_LOW)
+        for group, by_state in each:
+            rest = whole / by_state.sum(axis=0)
+            for k, key in enumerate(group.keys):
+                there = rest * by_state[group.states[:, k]].sum(axis=0)
+                parts[key] = parts.get(key, np.zeros(len(total))) + there
         if oil_low:
-            parts[key] = whole
+            parts[SuspectKey(SuspectKind.OIL_LOW)] = whole
     parts[None] = total
     return parts
 
 
-def _factors(
-    hidden: Hidden, flags: Flags, oil_low: bool
-) -> dict[str, tuple[Floats, dict[SuspectKey, Floats]]]:
-    """Of each group of faults: its sum over there and not there for every term (T,), and the part
-    of it in which each fault is there.
+def together(hidden: Hidden, flags: Flags, oil_low: bool) -> list[Together]:
+    """The groups of hidden faults, each independent of the others once it is known whether the
+    oil's pressure is low.
     """
     book, odds = hidden.book, hidden.odds
     worse = POOR_OIL if hidden.oil is OilState.POOR else 1.0
-    found: dict[str, tuple[Floats, dict[SuspectKey, Floats]]] = {}
+    found: list[Together] = []
     for chain in hidden.chains:
         arm = book.arm_of(chain)
         if arm is None:
             continue
         prior = min(0.4, odds.leak * worse)
         sound, leaks = _tensioner(hidden, chain, chain in flags.stuck)
-        silence = np.array(
-            [_silence(hidden, "leak", home_of_chain(book, chain), t) for t in hidden.terms]
-        )
-        there = prior * leaks * silence
         key = SuspectKey(SuspectKind.LEAK, book.arms[arm].tensioner)
-        found[str(key)] = ((1 - prior) * sound + there, {key: there})
+        weights = np.array([(1 - prior) * sound, prior * leaks])
+        found.append(Together((key,), EITHER, weights, 0, "leak", home_of_chain(book, chain)))
     for p, phaser in book.phasers.items():
         weights = _phaser(hidden, p, p in flags.off_park, oil_low, worse)
+        keys = tuple(SuspectKey(kind, p) for kind in PHASER_FAULTS)
+        pin = PHASER_FAULTS.index(SuspectKind.LOCK_PIN)
         home = home_of(book, [phaser.shaft])
-        pin = STATES[:, PHASER_FAULTS.index(SuspectKind.LOCK_PIN)]
-        silence = np.array([_silence(hidden, "lock_pin", home, t) for t in hidden.terms])
-        by_state = weights[:, None] * np.where(pin[:, None], silence, 1.0)  # (32, T)
-        found[p] = (
-            by_state.sum(axis=0),
-            {
-                SuspectKey(kind, p): by_state[STATES[:, k]].sum(axis=0)
-                for k, kind in enumerate(PHASER_FAULTS)
-            },
-        )
-    silence = np.array([_silence(hidden, "accessory", ELSEWHERE, t) for t in hidden.terms])
+        found.append(Together(keys, STATES, weights, pin, "lock_pin", home))
     prior = odds.accessory * (EXCLUDED if hidden.accessories is AccessoryNoise.EXCLUDED else 1.0)
-    there = prior * silence
-    found["accessory"] = (
-        1 - prior + there,
-        {SuspectKey(SuspectKind.ACCESSORY): there},
-    )
-    return found
+    weights = np.array([1 - prior, prior])
+    accessory = (SuspectKey(SuspectKind.ACCESSORY),)
+    return [*found, Together(accessory, EITHER, weights, 0, "accessory", ELSEWHERE)]
 
 
 def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:
@@ -178,7 +188,8 @@ def _of(hidden: Hidden, kind: type[T], part: str | None = None) -> list[T]:
     return [t for t in found if part is None or getattr(t, "part", None) == part]
 
 
-def _oil_weight(hidden: Hidden, oil_low: bool) -> float:
+def oil_weight(hidden: Hidden, oil_low: bool) -> float:
+    """Weight of the oil's pressure being low, or not: its prior, and what was found of it."""
     poor = {OilState.GOOD: 0.0, OilState.POOR: 1.0, OilState.UNKNOWN: 0.5}[hidden.oil]
     prior = hidden.odds.oil_low + poor * (hidden.odds.oil_low_poor - hidden.odds.oil_low)
     weight = prior if oil_low else 1 - prior

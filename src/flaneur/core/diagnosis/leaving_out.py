@@ -64,8 +64,7 @@ def _without_row(solved: Solved, row: int, kind: str, index: int) -> dict[str, f
     if seen.rows[row].censored:
         rest = _left(solved.readings, kind, index)
         return shares(solve_readings(solved.book, rest, FEW_POINTS))
-    bare = seen.response.of(draws.x[..., : len(problem.items)])
-    left = problem.left(draws.config, draws.x, bare)
+    left = problem.left(draws.config, draws.x, solved.bare)
     kept = np.array([not r.censored for r in seen.rows])
     at = int(kept[:row].sum())
     log_density = np.empty_like(draws.weight)

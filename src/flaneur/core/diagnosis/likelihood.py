@@ -14,6 +14,7 @@ from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of_c
 from flaneur.core.diagnosis.hidden import Flags, Hidden
 from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.diagnosis.problem import Problem
+from flaneur.core.diagnosis.wear import WearUnknown
 from flaneur.core.drive.counts import links_added
 from flaneur.core.gauss import cdf
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
@@ -70,7 +71,7 @@ class Likelihood:
                 play = play_deg(self.book, test)
                 if play is not None:
                     cam = late[..., self.book.cams.index(test.part)]
-                    total += np.log(_tool(test, cam, play))
+                    total += np.log(tool_odds(test, cam, play))
             elif isinstance(test, Debris):
                 total += np.log(self._debris(test, which, x))
             elif isinstance(test, Endoscope):
@@ -108,11 +109,8 @@ class Likelihood:
         """Likelihood of all that bears on hidden faults, (L, N), and the part of it in which each
         is there.
         """
-        flags = [self._flags(c) for c in which]
-        sums = [self.hidden.sums(f) for f in flags]
-        slack = self._slack(x)
-        drawn = np.stack([self._drawn(t, which, slack) for t in self.hidden.terms], axis=-1)
-        sign = np.array([t.sign for t in self.hidden.terms])
+        sums = [self.hidden.sums(f) for f in self.flags(which)]
+        drawn, sign = self.silences(which, x)
         keys: list[SuspectKey | None] = [None, *self.hidden.keys]
         found = {
             key: np.einsum("lnt,lt->ln", drawn, np.stack([s[key] for s in sums]) * sign)
@@ -120,12 +118,23 @@ class Likelihood:
         }
         return found.pop(None), {k: v for k, v in found.items() if k is not None}
 
-    def _flags(self, c: int) -> Flags:
-        chosen = self.problem.chosen(c)
-        return Flags(
-            frozenset(f.phaser for f in chosen if f.phaser),
-            frozenset(f.stuck for f in chosen if f.stuck),
-        )
+    def silences(self, which: Ints, x: Floats) -> tuple[Floats, Floats]:
+        """Silence of all that a draw decides for every term of what was heard, (L, N, T), and the
+        terms' signs (T,).
+        """
+        slack = slackness(self.problem.items, x)
+        drawn = np.stack([self._drawn(t, which, slack) for t in self.hidden.terms], axis=-1)
+        return drawn, np.array([t.sign for t in self.hidden.terms])
+
+    def flags(self, which: Ints) -> list[Flags]:
+        """What of each configuration bears on hidden faults."""
+        return [
+            Flags(
+                frozenset(f.phaser for f in chosen if f.phaser),
+                frozenset(f.stuck for f in chosen if f.stuck),
+            )
+            for chosen in map(self.problem.chosen, map(int, which))
+        ]
 
     def _drawn(self, term: Term, which: Ints, slack: dict[str, Floats]) -> Floats:
         """Silence of everything that a draw decides: slack chains, stuck tensioners, guides that
@@ -143,21 +152,6 @@ class Likelihood:
                 for fault in self.problem.chosen(int(c)):
                     silence[row] *= self._fault_silence(ears, fault.key, atom)
         return silence
-
-    def _slack(self, x: Floats) -> dict[str, Floats]:
-        """How likely each chain slaps: by its elongation, or the wear of the arm that no longer
-        holds it, against their limits.
-        """
-        items = self.problem.items
-        found: dict[str, Floats] = {}
-        for chain in (item.key for item in items if item.kind == "chain"):
-            shares = [
-                x[..., i] / item.limit
-                for i, item in enumerate(items)
-                if item.key == chain or (item.kind == "arm" and item.chain == chain)
-            ]
-            found[chain] = cdf((np.max(np.stack(shares), axis=0) - 1.1) / 0.25)
-        return found
 
     def _fault_silence(self, ears: Ears, key: SuspectKey, atom: Atom) -> float:
         if key.kind is SuspectKind.GONE:
@@ -203,10 +197,10 @@ class Likelihood:
         if test.plastic != "not_looked" and liners:
             most: Floats = np.asarray(np.max(np.stack(liners), axis=0))
             most = np.where(gone[:, None], np.maximum(most, 2.5), most)
-            likelihood *= _level(test.plastic, (most - 0.9) / 0.4, (most - 1.6) / 0.4)
+            likelihood *= debris_level("plastic", test.plastic, most)
         if test.metal != "not_looked" and chains:
             longest: Floats = np.asarray(np.max(np.stack(chains), axis=0))
-            likelihood *= _level(test.metal, (longest - 1.3) / 0.6, (longest - 2.2) / 0.6)
+            likelihood *= debris_level("metal", test.metal, longest)
         return likelihood
 
     def _look(self, test: Endoscope, which: Ints, x: Floats) -> Floats:
@@ -216,16 +210,13 @@ class Likelihood:
         if test.finding == "not_seen" or test.part not in items:
             return likelihood
         share = x[..., items[test.part]] / self.problem.items[items[test.part]].limit
-        worn = 0.02 + 0.9 * cdf((share - 0.9) / 0.25)
         gone = np.array(
             [
                 any(f.gone_index == items[test.part] for f in self.problem.chosen(int(c)))
                 for c in which
             ]
         )[:, None]
-        is_gone = test.finding in ("cracked", "broken", "missing", "chain_off")
-        whole = {"sound": 1 - worn, "worn": worn}.get(test.finding, np.full_like(worn, 0.01))
-        return np.where(gone, 0.9 if is_gone else 0.05, np.maximum(whole * 0.98, 0.005))
+        return look_odds(test.finding, share, gone)
 
     def _codes(self, test: Codes, late: Floats) -> tuple[Floats, dict[SuspectKey, Floats]]:
         """Correlation and sensor codes of every cam: likelihood and each sensor's odds."""
@@ -255,7 +246,7 @@ class Likelihood:
         return (1 - self.odds.seized) * far + seized, seized
 
 
-def _tool(test: ToolFit, late: Floats, play: float) -> Floats:
+def tool_odds(test: ToolFit, late: Floats, play: float) -> Floats:
     """Chance that a tool goes on as it did, by how far the cam stands from where it should."""
     sd = float(np.hypot(TOOL_SD_DEG, TOOL_SLACK_DEG[test.slack]))
     off = np.abs(late)
@@ -269,8 +260,35 @@ def _tool(test: ToolFit, late: Floats, play: float) -> Floats:
     return 0.01 + 0.97 * fit
 
 
-def _level(amount: str, some: Floats, much: Floats) -> Floats:
-    """None, some or much, by two thresholds; now and then somebody errs."""
-    at_least, most = cdf(some), cdf(much)
+def slackness(items: list[WearUnknown], x: Floats) -> dict[str, Floats]:
+    """How likely each chain slaps, (…, unknowns) to (…): by its elongation, or the wear of the arm
+    that no longer holds it, against their limits.
+    """
+    found: dict[str, Floats] = {}
+    for chain in (item.key for item in items if item.kind == "chain"):
+        shares = [
+            x[..., i] / item.limit
+            for i, item in enumerate(items)
+            if item.key == chain or (item.kind == "arm" and item.chain == chain)
+        ]
+        found[chain] = cdf((np.max(np.stack(shares), axis=0) - 1.1) / 0.25)
+    return found
+
+
+def look_odds(finding: str, share: Floats, gone: NDArray[np.bool_]) -> Floats:
+    """Chance of what an endoscope shows, by wear as a share of its limit and whether it is gone."""
+    worn = 0.02 + 0.9 * cdf((share - 0.9) / 0.25)
+    is_gone = finding in ("cracked", "broken", "missing", "chain_off")
+    whole = {"sound": 1 - worn, "worn": worn}.get(finding, np.full_like(worn, 0.01))
+    return np.where(gone, 0.9 if is_gone else 0.05, np.maximum(whole * 0.98, 0.005))
+
+
+DEBRIS = {"plastic": ((0.9, 0.4), (1.6, 0.4)), "metal": ((1.3, 0.6), (2.2, 0.6))}
+"""At which share of the limit some of it, and much of it, is found half the time; its spread."""
+
+
+def debris_level(what: str, amount: str, share: Floats) -> Floats:
+    """Chance of none, some or much, by two thresholds; now and then somebody errs."""
+    at_least, most = (cdf((share - half) / spread) for half, spread in DEBRIS[what])
     found = {"none": 1 - at_least, "some": at_least - most, "much": most}[amount]
     return 0.02 + 0.94 * found

@@ -1,6 +1,7 @@
 """From readings to weighed draws of what may be wrong."""
 
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,6 +44,11 @@ class Solved:
     def problem(self) -> Problem:
         """What was asked."""
         return self.draws.problem
+
+    @cached_property
+    def bare(self) -> Floats:
+        """What the wear of every draw alone shows in each row of the response, (L, N, rows)."""
+        return self.draws.response - self.problem.late[self.draws.config][:, None, :]
 
     @property
     def items(self) -> list[WearUnknown]:

@@ -71,15 +71,15 @@ class Cubic:
     def of(self, wear: Floats) -> Floats:
         """(…, unknowns) of wear to (…, rows)."""
         share = np.minimum(wear[..., list(self.columns)], self.most) / self.span
-        return self.monomials(share) @ self.weights
+        return np.tensordot(self.monomials(share), self.weights, axes=(0, 0))
 
     def monomials(self, share: Floats) -> Floats:
-        """Every monomial of the wear, (…, columns) to (…, terms)."""
+        """Every monomial of the wear, (…, columns) to (terms, …)."""
         found: dict[tuple[int, ...], Floats] = {}
         for term in self.terms:
             one = share[..., term[-1]]
             found[term] = one if len(term) == 1 else found[term[:-1]] * one
-        return np.stack([found[term] for term in self.terms], axis=-1)
+        return np.stack([found[term] for term in self.terms])
 
 
 @dataclass(frozen=True)
@@ -166,7 +166,7 @@ def response_of(book: EngineBook) -> Response:
         left = seen - points @ line
         misfit += left.T @ left / len(points)
         empty = Cubic(tuple(columns), most, span, terms, np.zeros((len(terms), lines.rows)))
-        powers = empty.monomials(points / span)
+        powers = empty.monomials(points / span).T
         weights, *_ = np.linalg.lstsq(powers, seen, rcond=None)
         cubics.append(
             Cubic(tuple(columns), most, span, terms, np.asarray(weights, dtype=np.float64))

@@ -55,7 +55,12 @@ TOLD = 0.2  # natural log of a Bayes factor: less is not worth a line
 
 def diagnose(book: EngineBook, readings: Readings, with_evidence: bool = True) -> Verdict:
     """The verdict on a set of readings. Raises ReadingError when they do not belong to the book."""
-    solved = solve_readings(book, readings)
+    return verdict_on(solve_readings(book, readings), with_evidence)
+
+
+def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
+    """The verdict on a question that was solved."""
+    book, readings = solved.book, solved.readings
     now = shares(solved)
     prior = _unread(book, readings.unread.model_dump_json())
     without = without_each(solved) if with_evidence else []

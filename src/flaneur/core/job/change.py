@@ -16,6 +16,7 @@ class Change(StrEnum):
     CAPTURE_STRUCK = "capture struck"
     LEFT_OUT = "left out"
     LOG = "log"
+    DECIDED = "decided"
     SCOPE = "scope"
     BENCH = "bench"
     STEP = "step"

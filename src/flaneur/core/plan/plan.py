@@ -19,7 +19,7 @@ from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.cautions import Cautions
 from flaneur.core.plan.ground import makers_word
-from flaneur.core.plan.order import work_order
+from flaneur.core.plan.order import MILESTONES, step_graph, work_order
 from flaneur.core.plan.position import StepState
 from flaneur.core.plan.reasons import Reasons
 from flaneur.core.plan.walk import knows_positions, walker
@@ -188,6 +188,18 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
         price=sum(p.price * p.count for p in parts),
         notice=book.notice,
     )
+
+
+def effort(book: EngineBook, scope: Iterable[str]) -> tuple[float, float, float]:
+    """Working and waiting minutes of a scope, and the price of its parts, without putting its steps
+    in order. Raises PlanError for a part the book does not have.
+    """
+    wanted = list(scope)
+    refs = [node for node in step_graph(book, wanted) if node not in MILESTONES]
+    steps = [_step(book, ref) for ref in refs]
+    parts = _parts(book, wanted, renewed_set(book, wanted), closed_set(book, wanted))
+    price = sum(p.price * p.count for p in parts)
+    return sum(s.minutes for s in steps), sum(s.waiting for s in steps), price
 
 
 def _supplies(steps: list[PlanStep]) -> list[str]:

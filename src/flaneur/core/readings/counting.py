@@ -17,6 +17,7 @@ from flaneur.core.readings.taken import (
     Readings,
     speaks_of_timing,
 )
+from flaneur.core.readings.tests import Sweep
 
 LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
 MOST_HOURS = 500_000.0
@@ -101,9 +102,10 @@ def for_diagnosis(
     intake: Mapping[str, object],
     baseline_deg: Mapping[str, float],
     phase: Phase = Phase.BEFORE,
+    sweeps: Sequence[Sweep] = (),
 ) -> Readings:
     """Readings that count as diagnosis takes them, against the engine's own baseline where it has
-    one (crank degrees by cam).
+    one (crank degrees by cam), with what sweeps of that phase came to.
     """
     valid = counting(rows, phase)
     cams = cam_readings(valid)
@@ -129,6 +131,10 @@ def for_diagnosis(
             for r in millimetres
             if r.kind in DIRECT and speaks_of_timing(book, r.part)
         ],
-        tests=[*(told_tests(intake) if phase is Phase.BEFORE else []), *kept_tests(book, valid)],
+        tests=[
+            *(told_tests(intake) if phase is Phase.BEFORE else []),
+            *kept_tests(book, valid),
+            *sweeps,
+        ],
         baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= LARGEST_DEG},
     )

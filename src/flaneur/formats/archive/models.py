@@ -190,6 +190,7 @@ class LogPart(Row):
 
     source: Annotated[str, Written(200)]
     kind: Literal["log", "sweep"]
+    phase: Phase = "before"
     text: Annotated[str, Written(40_000_000, has_lines=True)]
     summary: BoundedJson
     taken_by: Name

@@ -137,10 +137,14 @@ class DriveLog(SQLModel, table=True):
     """Data logged from the vehicle, as CSV text, with what was read from it."""
 
     __tablename__ = "drive_log"  # type: ignore[assignment]
-    __table_args__ = (one_of("drive_log", "kind", LogKind),)
+    __table_args__ = (
+        one_of("drive_log", "kind", LogKind),
+        one_of("drive_log", "phase", Phase),
+    )
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
+    phase: str = Field(default=Phase.BEFORE, max_length=10)
     source: str = Field(max_length=200)
     kind: str = Field(max_length=20)
     text: str = Field(sa_column=Column(Text, nullable=False))

@@ -1,10 +1,12 @@
 """Engine books, engines, the units that carry them, where units stand, and the shop itself."""
 
 from datetime import date, datetime
+from typing import Any
 
 from sqlalchemy import Column, Date, ForeignKey, Index, String, Text
 from sqlmodel import Field, SQLModel
 
+from flaneur.core.decision.rates import Rates
 from flaneur.core.meters import Meter
 from flaneur.store.tables.base import Degrees, kept, maybe_when, one_of, person_key, rule, when
 
@@ -43,6 +45,7 @@ class Shop(SQLModel, table=True):
     job_prefix: str = Field(max_length=12)
     currency: str = Field(max_length=12)
     time_zone: str = Field(max_length=60)
+    rates: dict[str, Any] | None = kept(Rates, None)
 
 
 class Place(SQLModel, table=True):

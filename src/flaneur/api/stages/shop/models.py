@@ -6,6 +6,7 @@ from typing import Annotated
 from pydantic import Field
 
 from flaneur.api.models import In, Out
+from flaneur.core.decision.rates import Rates
 from flaneur.core.record.bounds import Written
 
 
@@ -18,6 +19,12 @@ class ShopIn(In):
     job_prefix: Annotated[str, Field(pattern=r"^[A-Z][A-Z0-9]{0,11}$")]
     currency: Annotated[str, Written(12)]
     time_zone: Annotated[str, Written(60, 1)]
+
+
+class RatesIn(In):
+    """What the shop reckons with."""
+
+    rates: Rates
 
 
 class ShopOut(Out):

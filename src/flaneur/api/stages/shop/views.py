@@ -14,8 +14,9 @@ from flaneur.api.models import ErrorOut
 from flaneur.api.security import person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.shop.models import ShopIn, ShopOut
+from flaneur.api.stages.shop.models import RatesIn, ShopIn, ShopOut
 from flaneur.api.work import database, settings
+from flaneur.core.decision.rates import Rates
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.store.database import transaction
 from flaneur.store.tables import Shop
@@ -59,6 +60,17 @@ def get_shop() -> ShopOut:
     return _out()
 
 
+@blueprint.put("/api/shop/rates")
+@checked(resp=Response(HTTP_200=Rates, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def change_rates(json: RatesIn) -> Rates:
+    """Change what the shop reckons with. What was decided stays as it was reckoned then."""
+    with transaction(database(), person()) as session:
+        shop = session.merge(shop_of(session))
+        shop.rates = json.rates.model_dump(mode="json")
+        session.add(shop)
+    return json.rates
+
+
 @blueprint.put("/api/shop")
 @checked(resp=Response(HTTP_200=ShopOut, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def change_shop(json: ShopIn) -> ShopOut:
@@ -70,5 +82,7 @@ def change_shop(json: ShopIn) -> ShopOut:
             expected="a name such as Europe/Oslo, or UTC",
         )
     with transaction(database(), person()) as session:
-        session.merge(Shop(id=1, **json.model_dump()))
+        shop = session.get(Shop, 1)
+        rates = shop.rates if shop else None
+        session.merge(Shop(id=1, rates=rates, **json.model_dump()))
     return _out()

@@ -1,8 +1,16 @@
 """What crosses the network here: one model a message."""
 
-from flaneur.api.models import Out
+from typing import Annotated
+
+from pydantic import Field
+
+from flaneur.api.models import In, Line, Out, Text, Version
+from flaneur.core.decision.found import Advice, Option
+from flaneur.core.decision.rates import Rates, School
 from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.plan.propose import Proposal
+
+Figure = Annotated[float, Field(ge=-1e5, le=1e5, allow_inf_nan=False)]
 
 
 class VerdictOut(Out):
@@ -11,3 +19,58 @@ class VerdictOut(Out):
     verdict: Verdict
     measured: list[Proposal]
     whole_set: list[Proposal]
+
+
+class AdviceIn(In):
+    """What is asked: by which school; and what if readings were left out, or their figures others,
+    both by the readings' numbers. Nothing of it is kept.
+    """
+
+    school: School = School()
+    left_out: list[Line] = Field(default_factory=list[str], max_length=400)
+    changed: dict[Line, Figure] = Field(default_factory=dict[str, float], max_length=400)
+
+
+class Tried(Out):
+    """A reading as a what-if may change it: its number, what it is, and its figure where it has
+    one.
+    """
+
+    id: str
+    words: str
+    value: float | None
+    unit: str
+
+
+class DecidedOut(Out):
+    """The decision that stands. ``is_still_advised``: advice by its school is what it was then."""
+
+    option: Option
+    advised: Option
+    school: School
+    reason: str
+    by: str
+    is_still_advised: bool
+
+
+class AdviceOut(Out):
+    """Advice, the verdict it rests on, and the decision that stands; by these rates, in this
+    currency.
+    """
+
+    advice: Advice
+    verdict: Verdict
+    readings: list[Tried]
+    decided: DecidedOut | None
+    rates: Rates
+    currency: str
+    is_fixed: bool
+
+
+class DecisionIn(In):
+    """A decision: the key of an action, by which school, and why where it is not the advice."""
+
+    version: Version
+    key: Line
+    school: School = School()
+    reason: Text = ""

@@ -1,13 +1,23 @@
-"""The verdict on a job's readings."""
+"""The verdict on a job's readings, what is advised on it, and what was decided."""
 
 from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.heavy import takes_a_while
 from flaneur.api.kept import kept_while_unchanged
+from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.verdict.models import VerdictOut
-from flaneur.api.work import JOB, reading
+from flaneur.api.stages.verdict.models import (
+    AdviceIn,
+    AdviceOut,
+    DecidedOut,
+    DecisionIn,
+    Tried,
+    VerdictOut,
+)
+from flaneur.api.work import JOB, changed, changing, reading
+from flaneur.jobs import deciding
 from flaneur.jobs.judging import proposed
 from flaneur.store.jobs import mark_of_readings
 
@@ -22,3 +32,33 @@ def verdict(job_id: int) -> VerdictOut:
     """Suspects with evidence, wear with intervals, and what the verdict proposes to renew."""
     with reading(job_id) as work:
         return VerdictOut.model_validate(proposed(work, with_evidence=True), from_attributes=True)
+
+
+@blueprint.post(f"{JOB}/advice")
+@takes_a_while
+@checked(resp=Response(HTTP_200=AdviceOut, HTTP_422=ErrorOut))
+def advice(job_id: int, json: AdviceIn) -> AdviceOut:
+    """The next test and what each action costs; of the readings as they are, or what if they were
+    otherwise.
+    """
+    with reading(job_id) as work:
+        found, advised = deciding.what_if(work, json.left_out, json.changed, json.school)
+        stands = deciding.decided(work)
+        return AdviceOut(
+            advice=advised,
+            verdict=found,
+            readings=[Tried(**vars(t)) for t in deciding.tried(work)],
+            decided=DecidedOut.model_validate(stands, from_attributes=True) if stands else None,
+            rates=deciding.rates_of(work.session),
+            currency=shop_of(work.session).currency,
+            is_fixed=work.job.bench_started,
+        )
+
+
+@blueprint.post(f"{JOB}/decision")
+@takes_a_while
+@checked(resp=Response(HTTP_200=Changed, HTTP_422=ErrorOut))
+def decide(job_id: int, json: DecisionIn) -> Changed:
+    """Take the lead's decision, frozen with the verdict and the advice as they stand."""
+    with changing(job_id, json.version) as work:
+        return changed(work, deciding.decide(work, json.key, json.school, json.reason))

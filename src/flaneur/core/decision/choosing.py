@@ -1,0 +1,205 @@
+"""Which action costs least, and which test would change that by most for its minutes.
+
+A test's gain is the expected cost of the best action now less that of the best action once its
+outcome is known (expected value of sample information, Raiffa and Schlaifer 1961), each outcome
+weighing the same engines anew.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from flaneur.core.decision.actions import Action, ActionKind, Workshop
+from flaneur.core.decision.costs import Reckoning, Weighed
+from flaneur.core.decision.foresight import Foreseen, Outcome
+
+Floats = NDArray[np.float64]
+MOST_JOINED, WORTH_JOINING = 4, 1.0  # units put together; money another must save
+SEARCHED_IN = 400  # engines
+CAPTURE = "capture"  # of all cams at once, whichever decides
+SAME = 1e-6
+
+
+@dataclass(frozen=True)
+class Meaning:
+    """Outcomes after which the same action is best: their odds, that action, and what it costs."""
+
+    outcomes: tuple[Outcome, ...]
+    odds: float
+    action: int
+    cost: float
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A test with its gain in money, what it costs itself, and what its outcomes mean."""
+
+    test: Foreseen
+    gain: float
+    own_cost: float
+    meanings: list[Meaning]
+
+    @property
+    def per_minute(self) -> float:
+        """Gain for each minute of work."""
+        return self.gain / max(self.test.cost.minutes, 1.0)
+
+    @property
+    def is_worth_it(self) -> bool:
+        """Whether it gains more than it costs."""
+        return self.gain > self.own_cost
+
+
+def weigh_all(workshop: Workshop, reckoning: Reckoning) -> Weighed:
+    """Every action worth thinking of: each small one, the large ones; small ones put together one
+    by one for as long as another lowers the expected cost; and what is left of the large ones when
+    parts are left in one by one for as long as that does.
+    """
+    units, shut = workshop.units(), workshop.shut()
+    known = [*shut, *units, *workshop.large()]
+    few = replace(reckoning, engines=reckoning.engines.thinned(SEARCHED_IN), _kept={})
+    small = [*units, *(a for a in shut if a.wheels or a.outside)]
+    found = [*_joined(workshop, few, small, known), *_left_in(workshop, few, known)]
+    return reckoning.weigh(list(dict.fromkeys([*known, *found])))
+
+
+def _joined(
+    workshop: Workshop, reckoning: Reckoning, small: Sequence[Action], known: list[Action]
+) -> list[Action]:
+    """Unions of small actions, each better than the one before."""
+    cost = reckoning.weigh(known).cost.mean(axis=1)
+    start = min(small, key=lambda a: cost[known.index(a)])
+    chosen, found, least = [start], list[Action](), float(cost[known.index(start)])
+    while len(chosen) < MOST_JOINED:
+        rest = [one for one in small if one not in chosen]
+        made = [workshop.together(_kind_of([*chosen, one]), [*chosen, one]) for one in rest]
+        best = _better(reckoning, known, made, least)
+        if best is None:
+            break
+        which, least = best
+        chosen.append(rest[which])
+        found.append(made[which])
+    return found
+
+
+def _left_in(workshop: Workshop, reckoning: Reckoning, known: list[Action]) -> list[Action]:
+    """The large action with parts left in, one more each time it costs less so."""
+    whole = [a for a in known if a.kind in (ActionKind.WHOLE_SET, ActionKind.CHAIN_SET_PHASERS)]
+    cost = reckoning.weigh(whole).cost.mean(axis=1)
+    start = whole[int(cost.argmin())]
+    groups = [frozenset(g) for g in workshop.groups(start)]
+    found, least = list[Action](), float(cost.min())
+    while len(groups) > 1:
+        made = [
+            workshop.renewing(_kind_of_parts(workshop, parts), parts)
+            for g in groups
+            if (parts := frozenset[str]().union(*(o for o in groups if o != g)))
+        ]
+        best = _better(reckoning, known, made, least)
+        if best is None:
+            break
+        which, least = best
+        found.append(made[which])
+        groups.pop(which)
+    return found
+
+
+def _better(
+    reckoning: Reckoning, known: list[Action], made: list[Action], least: float
+) -> tuple[int, float] | None:
+    """The cheapest of some actions and its cost, where it is cheaper than ``least``."""
+    if not made:
+        return None
+    cost = reckoning.weigh([*known, *made]).cost[len(known) :].mean(axis=1)
+    best = int(cost.argmin())
+    return (best, float(cost[best])) if cost[best] < least - WORTH_JOINING else None
+
+
+def _kind_of_parts(workshop: Workshop, parts: frozenset[str]) -> ActionKind:
+    """What renewing these parts is called."""
+    book = workshop.book
+    chains, phasers = parts & set(book.chains), parts & set(book.phasers)
+    if parts <= set(book.tensioners):
+        return ActionKind.TENSIONER
+    if parts <= set(book.phasers):
+        return ActionKind.PHASER
+    if phasers:
+        return ActionKind.CHAIN_SET_PHASERS
+    return ActionKind.CHAIN_SET if chains else ActionKind.PARTS
+
+
+def _kind_of(actions: Sequence[Action]) -> ActionKind:
+    """What several small actions together are called."""
+    kinds = {a.kind for a in actions if a.scope}
+    if not kinds:
+        return ActionKind.ELSEWHERE if any(a.outside for a in actions) else ActionKind.WHEEL
+    if kinds <= {ActionKind.SET_RIGHT}:
+        return ActionKind.SET_RIGHT
+    if kinds <= {ActionKind.TENSIONER, ActionKind.SET_RIGHT}:
+        return ActionKind.TENSIONER
+    phasers = {ActionKind.PHASER, ActionKind.LOCKOUT}
+    if kinds & phasers and kinds - phasers:
+        return ActionKind.CHAIN_SET_PHASERS
+    if kinds & phasers:
+        return next(k for k in (ActionKind.PHASER, ActionKind.LOCKOUT) if k in kinds)
+    return ActionKind.CHAIN_SET if ActionKind.CHAIN_SET in kinds else ActionKind.PARTS
+
+
+def best_of_each(weighed: Weighed) -> list[int]:
+    """Of every kind of action the cheapest, cheapest first."""
+    cost = weighed.cost.mean(axis=1)
+    order = [int(i) for i in np.argsort(cost, kind="stable")]
+    seen: dict[ActionKind, int] = {}
+    for i in order:
+        seen.setdefault(weighed.actions[i].kind, i)
+    return list(seen.values())
+
+
+def rank(weighed: Weighed, tests: list[Foreseen], reckoning: Reckoning) -> list[Ranked]:
+    """Tests by their gain for each minute, those worth more than they cost first."""
+    number = weighed.cost.shape[1]
+    now = float(weighed.cost.mean(axis=1).min())
+    found: list[Ranked] = []
+    rates = reckoning.rates
+    for test in tests:
+        weight = test.chance / number  # (O, R)
+        costs = weight @ weighed.cost.T  # (O, A): odds times expected cost
+        best = costs.argmin(axis=1)
+        gain = max(0.0, now - float(costs.min(axis=1).sum()))
+        own = test.cost.minutes / 60 * rates.labour_per_h + (
+            (test.cost.minutes + test.cost.waiting_minutes) / 60 * rates.downtime_per_h
+        )
+        found.append(Ranked(test, gain, own, _meanings(test, weight, costs, best)))
+    found.sort(key=lambda r: (not r.is_worth_it, -r.per_minute))
+    first = {(r.test.kind, "" if r.test.kind == CAPTURE else r.test.part): r for r in found[::-1]}
+    kept = {id(r) for r in first.values()}
+    return [r for r in found if id(r) in kept]
+
+
+def _meanings(
+    test: Foreseen, weight: Floats, costs: Floats, best: NDArray[np.int64]
+) -> list[Meaning]:
+    """Outcomes put together by the action that is best after them; neighbours alone where they are
+    bins of a figure.
+    """
+    odds = weight.sum(axis=1)
+    groups: list[list[int]] = []
+    for o in range(len(odds)):
+        if test.outcomes[o].code:
+            at = next((g for g in groups if best[g[0]] == best[o]), None)
+        else:
+            at = groups[-1] if groups and best[groups[-1][0]] == best[o] else None
+        if at is None:
+            groups.append([o])
+        else:
+            at.append(o)
+    found: list[Meaning] = []
+    for group in groups:
+        share = float(odds[group].sum())
+        if share > SAME:
+            action = int(best[group[0]])
+            money = float(costs[group, action].sum()) / share
+            found.append(Meaning(tuple(test.outcomes[o] for o in group), share, action, money))
+    return found
