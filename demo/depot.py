@@ -37,6 +37,8 @@ class DemoJob:
     standing: str
     oil: str
     plungers: bool = True
+    rattle: str = "unknown"
+    codes: str = ""
     scope: tuple[str, ...] = ()
     steps: int = 0
 
@@ -223,6 +225,8 @@ JOBS = [
         "front top, bank A (1-3-5)",
         "14 h",
         "poor",
+        rattle="cold_start",
+        codes="P0016",
     ),
     DemoJob(
         "PIL-2",
@@ -241,7 +245,7 @@ JOBS = [
         "front bottom",
         "40 h",
         "unknown",
-        scope=("tensioner_p", "arm_p", "chain_p", "guide_p"),
+        rattle="hot_idle",
     ),
     DemoJob(
         "FIR-3",

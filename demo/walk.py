@@ -68,6 +68,17 @@ def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[s
 PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
 
 
+def decide(lead: Visitor, job: int) -> None:
+    """The lead takes what is advised, and it is planned."""
+    asked = {"school": {}, "left_out": [], "changed": {}}
+    found = lead.send("POST", f"/api/jobs/{job}/advice", asked)
+    options = found["advice"]["decision"]
+    advised = next(option for option in options if option["is_advised"])
+    lead.change(job, "POST", "/decision", {"key": advised["key"], "school": {}, "reason": ""})
+    scope, kept = advised["scope"], advised["kept"]
+    lead.change(job, "PUT", "/plan", {"scope": scope, "kept": kept})
+
+
 def walk(
     visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]
 ) -> None:
@@ -83,6 +94,8 @@ def walk(
             "standing_hours": demo.standing,
             "oil_state": demo.oil,
             "accessories": "excluded",
+            "rattle": demo.rattle,
+            "codes": demo.codes,
             "hours": next(f"{u.hours:g} h" for u in UNITS if u.tag == demo.tag),
         },
     )
@@ -95,9 +108,10 @@ def walk(
         )
     if demo.until == "verdict":
         return
-    visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})
     if demo.until == "plan":
+        decide(lead, job)
         return
+    visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})
     visitor.change(job, "POST", "/plan/start")
     steps = [
         PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]

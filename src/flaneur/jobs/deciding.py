@@ -40,7 +40,6 @@ class Decided:
     school: School
     reason: str
     by: str
-    version: int
     is_still_advised: bool
 
 
@@ -182,7 +181,7 @@ def decide(work: Work, key: str, school: School, reason: str) -> JournalEntry:
     )
 
 
-def decided(work: Work) -> Decided | None:
+def _entry_that_stands(work: Work) -> JournalEntry | None:
     """The newest decision that was not taken back."""
     entries = work.session.exec(
         select(JournalEntry)
@@ -193,19 +192,23 @@ def decided(work: Work) -> Decided | None:
         .order_by(col(JournalEntry.version).desc())
     ).all()
     reversed_ = {e.reverses for e in entries if e.reverses}
-    entry = next((e for e in entries if e.kind == Change.DECIDED and e.id not in reversed_), None)
+    return next((e for e in entries if e.kind == Change.DECIDED and e.id not in reversed_), None)
+
+
+def decided_option(work: Work) -> Option | None:
+    """The action that was decided on, where there is a decision that stands."""
+    entry = _entry_that_stands(work)
+    return Option.model_validate(entry.data["option"]) if entry else None
+
+
+def decided(work: Work) -> Decided | None:
+    """The decision that stands."""
+    entry = _entry_that_stands(work)
     if entry is None:
         return None
     option, advised = (Option.model_validate(entry.data[k]) for k in ("option", "advised"))
     school = School.model_validate(entry.data["school"])
-    now = advice_of(work, school)
-    best = next(o for o in now.decision if o.is_advised)
+    best = next(o for o in advice_of(work, school).decision if o.is_advised)
     return Decided(
-        option,
-        advised,
-        school,
-        str(entry.data["reason"]),
-        entry.by,
-        entry.version,
-        best.key == advised.key,
+        option, advised, school, str(entry.data["reason"]), entry.by, best.key == advised.key
     )

@@ -70,16 +70,26 @@ export const verdictQuery = (id: number) =>
     queryKey: ["job", id, "verdict"],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/verdict", at(id))),
   });
+/** Advice on a job by a school; what if readings were left out or others. */
+export const adviceQuery = (
+  id: number,
+  asked: Required<Pick<Schemas["AdviceIn"], "school" | "left_out" | "changed">>,
+) =>
+  queryOptions({
+    queryKey: ["job", id, "advice", asked],
+    queryFn: () => take(client.POST("/api/jobs/{job_id}/advice", { ...at(id), body: asked })),
+    placeholderData: (before) => before,
+  });
 export const planQuery = (id: number) =>
   queryOptions({
     queryKey: ["job", id, "plan"],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/plan", at(id))),
   });
-export const previewQuery = (id: number, scope: string[]) =>
+export const previewQuery = (id: number, scope: string[], kept: string[]) =>
   queryOptions({
-    queryKey: ["preview", id, ...scope],
+    queryKey: ["preview", id, scope, kept],
     queryFn: () =>
-      take(client.POST("/api/jobs/{job_id}/plan/preview", { ...at(id), body: { scope } })),
+      take(client.POST("/api/jobs/{job_id}/plan/preview", { ...at(id), body: { scope, kept } })),
     staleTime: 60_000,
     placeholderData: (before) => before,
   });

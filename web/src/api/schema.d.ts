@@ -2408,24 +2408,35 @@ export interface components {
             measured: components["schemas"]["Proposal"][];
             /** Whole Set */
             whole_set: components["schemas"]["Proposal"][];
+            decided: components["schemas"]["DecidedScope"] | null;
             /** Is Fixed */
             is_fixed: boolean;
         };
-        /** PlanPreview */
+        /**
+         * PlanPreview
+         * @description What to renew; ``kept`` of it is set right at its marks and not renewed.
+         */
         PlanPreview: {
             /** Scope */
             scope: string[];
+            /** Kept */
+            kept?: string[];
         };
         /**
          * Plan
          * @description Steps in order, with what comes off (``access``), parts, tools, working time and its spread
-         *     in minutes.
+         *     in minutes. ``kept``: what of the scope goes on again as it came off, set right at its marks.
          */
         Plan: {
             /** Engine */
             engine: string;
             /** Scope */
             scope: string[];
+            /**
+             * Kept
+             * @default []
+             */
+            kept: string[];
             /** Access */
             access: string[];
             /** Renewed */
@@ -2469,10 +2480,12 @@ export interface components {
         };
         /** ScopeIn */
         ScopeIn: {
-            /** Version */
-            version: number;
             /** Scope */
             scope: string[];
+            /** Kept */
+            kept?: string[];
+            /** Version */
+            version: number;
         };
         /**
          * ProofOut
@@ -4766,6 +4779,18 @@ export interface components {
             part: string | null;
         };
         /**
+         * DecidedScope
+         * @description What was decided on the verdict: its words, and the components it is about.
+         */
+        DecidedScope: {
+            /** Name */
+            name: string;
+            /** Scope */
+            scope: string[];
+            /** Kept */
+            kept: string[];
+        };
+        /**
          * Part
          * @description A part to have ready. ``why``: chosen, one-use, or renewed with.
          */
@@ -5582,6 +5607,8 @@ export interface components {
             words: string;
             /** Scope */
             scope: string[];
+            /** Kept */
+            kept: string[];
             /** Parts */
             parts: string[];
             /** Expected Cost */

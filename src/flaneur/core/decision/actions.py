@@ -36,14 +36,16 @@ class ActionKind(Worded):
 
 @dataclass(frozen=True)
 class Action:
-    """One action. ``scope``: components chosen; ``renewed``: parts of the drive that are new after
-    it; ``opened``: chains that come off and are set right; ``locked``: phasers locked out;
-    ``wheels``: tone wheels set right; ``outside``: what is not in the drive is put right;
-    ``after_h``: measured again after so many hours; minutes, and ``price`` of parts.
+    """One action. ``scope``: components chosen, ``kept`` of them set right and not renewed;
+    ``renewed``: parts of the drive that are new after it; ``opened``: chains that come off and are
+    set right; ``locked``: phasers locked out; ``wheels``: tone wheels set right; ``outside``: what
+    is not in the drive is put right; ``after_h``: measured again after so many hours; minutes, and
+    ``price`` of parts.
     """
 
     kind: ActionKind
     scope: tuple[str, ...] = ()
+    kept: tuple[str, ...] = ()
     renewed: frozenset[str] = frozenset()
     opened: frozenset[str] = frozenset()
     locked: frozenset[str] = frozenset()
@@ -75,28 +77,38 @@ class Workshop:
             loops = {s for c in wanted & set(book.chains) for s in book.chains[c].loop}
             wanted |= loops & set(book.sprockets)
         scope = tuple(k for k, c in book.components.items() if c.part in wanted and c.renewable)
-        taken = outlay(book, scope)
-        part_of = {k: c.part for k, c in book.components.items() if c.part}
-        renewed = {part_of[c] for c in renewed_set(book, scope) if c in part_of}
+        action = self._taking(kind, scope)
         spared = sum(c.price for c in book.components.values() if c.part in locks)
-        price = taken.price - spared + len(locks) * self.rates.lockout_price
-        return Action(
-            kind,
-            scope,
-            renewed=frozenset(renewed - locks),
-            opened=frozenset(part_of[c] for c in taken.off if c in part_of) & set(book.chains),
+        return replace(
+            action,
+            renewed=action.renewed - locks,
             locked=locks,
-            minutes=taken.minutes,
-            waiting_minutes=taken.waiting_minutes,
-            price=price,
+            price=action.price - spared + len(locks) * self.rates.lockout_price,
         )
 
     def setting_right(self, chains: Sequence[str]) -> Action:
         """Chains off and on again at their marks; nothing but one-use parts renewed."""
-        action = self.renewing(ActionKind.SET_RIGHT, chains)
-        book, fitted = self.book, {c for c in action.scope if not self.book.components[c].one_use}
-        spared = sum(book.components[c].price for c in fitted)
-        return replace(action, renewed=frozenset(), price=max(0.0, action.price - spared))
+        book = self.book
+        scope = tuple(k for k, c in book.components.items() if c.part in chains and c.renewable)
+        return self._taking(ActionKind.SET_RIGHT, scope, kept=scope)
+
+    def _taking(
+        self, kind: ActionKind, scope: tuple[str, ...], kept: tuple[str, ...] = ()
+    ) -> Action:
+        """An action by what the plan makes of its scope."""
+        book = self.book
+        taken = outlay(book, scope, kept)
+        part_of = {k: c.part for k, c in book.components.items() if c.part}
+        return Action(
+            kind,
+            scope,
+            kept=kept,
+            renewed=frozenset(part_of[c] for c in renewed_set(book, scope, kept) if c in part_of),
+            opened=frozenset(part_of[c] for c in taken.off if c in part_of) & set(book.chains),
+            minutes=taken.minutes,
+            waiting_minutes=taken.waiting_minutes,
+            price=taken.price,
+        )
 
     def set_of(self, chain: str) -> list[str]:
         """A chain with its guides, arm and tensioner."""
@@ -156,13 +168,10 @@ class Workshop:
             made = self.renewing(kind, parts, locked)
         again = {c for a in actions for c in a.opened} - made.opened
         if again:
-            rest = self.setting_right(sorted(again | made.opened))
-            made = replace(
-                made,
-                opened=made.opened | rest.opened,
-                minutes=max(made.minutes, rest.minutes),
-                waiting_minutes=max(made.waiting_minutes, rest.waiting_minutes),
-            )
+            more = self.setting_right(sorted(again)).scope
+            scope = tuple(k for k in self.book.components if k in {*made.scope, *more})
+            both = self._taking(kind, scope, kept=more)
+            made = replace(both, locked=made.locked, price=made.price, renewed=made.renewed)
         shut = [a for a in actions if not a.scope]
         return replace(
             made,

@@ -41,7 +41,7 @@ def advise(solved: Solved, rates: Rates | None = None, school: School | None = N
         is_time_to_decide=not (ranked and ranked[0].is_worth_it),
         when_to_stop=wording.when_to_stop(book, ranked),
         decision=options,
-        why=_why(options),
+        why=_why(options, readings.used),
         school=school,
     )
 
@@ -80,14 +80,14 @@ def _option(
 ) -> Option:
     action, book = weighed.actions[i], solved.book
     restored, risk = float(weighed.restored[i].mean()), float(weighed.fails[i].mean())
-    scope = [] if action.kind is ActionKind.SET_RIGHT else list(action.scope)
     return Option(
         key=_key(action),
         action=action.kind,
         name=wording.action_name(book, action),
         words=wording.option_words(restored, risk, reckoning.rates.horizon_h),
         scope=list(action.scope),
-        parts=[book.components[c].name for c in scope],
+        kept=list(action.kept),
+        parts=[book.components[c].name for c in action.scope if c not in action.kept],
         expected_cost=float(weighed.cost[i].mean()),
         outlay=reckoning.outlay(action),
         restored=restored,
@@ -124,8 +124,10 @@ def _next_test(solved: Solved, weighed: Weighed, ranked: Ranked) -> NextTest:
     )
 
 
-def _why(options: list[Option]) -> str:
+def _why(options: list[Option], read: int) -> str:
     """Why the first option, against the next."""
+    if not read:
+        return "Nothing was read: this rests on its age alone. Read first, then decide."
     best = options[0]
     if len(options) == 1:
         return best.words

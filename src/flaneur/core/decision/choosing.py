@@ -59,7 +59,7 @@ def weigh_all(workshop: Workshop, reckoning: Reckoning) -> Weighed:
     """
     units, shut = workshop.units(), workshop.shut()
     known = [*shut, *units, *workshop.large()]
-    few = replace(reckoning, engines=reckoning.engines.thinned(SEARCHED_IN), _kept={})
+    few = replace(reckoning, engines=reckoning.engines.thinned(SEARCHED_IN), _kept={}, _seen={})
     small = [*units, *(a for a in shut if a.wheels or a.outside)]
     found = [*_joined(workshop, few, small, known), *_left_in(workshop, few, known)]
     return reckoning.weigh(list(dict.fromkeys([*known, *found])))

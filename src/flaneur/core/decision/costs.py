@@ -26,7 +26,8 @@ FAILS = {  # once worn through: how often within the hours; at which share of th
     "guide": (0.4, 2.1, 0.4),
     "arm": (0.3, 2.1, 0.4),
 }
-FAILS_JUMPED, FAILS_GONE, FAILS_STUCK, FAILS_LEAKING = 0.25, 0.35, 0.2, 0.05
+FAILS_OF = {SuspectKind.JUMP: 0.25, SuspectKind.GONE: 0.35, SuspectKind.STUCK: 0.2}
+FAILS_LEAKING = 0.05
 NOTICED, UNNOTICED = 0.9, 0.3  # come back with a noise or a code left, all cams in tolerance
 LOUD_SHARE, YOUNGEST_H = 1.25, 50.0
 HOOKED_SHARE, HOOKED_COMEBACK = 1.5, 0.1  # a chain so worn has worn its sprockets
@@ -88,10 +89,16 @@ class Reckoning:
     _kept: dict[frozenset[str], _Worn] = field(
         default_factory=dict[frozenset[str], _Worn], compare=False, repr=False
     )
+    _seen: dict[Action, _After] = field(
+        default_factory=dict[Action, _After], compare=False, repr=False
+    )
 
     def weigh(self, actions: list[Action]) -> Weighed:
         """Costs of the actions, each in every engine."""
-        after = [self._after(a) for a in actions]
+        for action in actions:
+            if action not in self._seen:
+                self._seen[action] = self._after(action)
+        after = [self._seen[a] for a in actions]
         outlays = np.array([self.outlay(a) for a in actions])
         cost = np.empty((len(actions), len(self.engines)))
         fails = np.empty_like(cost)
@@ -205,14 +212,8 @@ class Reckoning:
 
     def _abrupt_fails(self, action: Action, abrupt: Bools) -> Floats:
         """How likely what is left besides wear fails within the hours answered for."""
-        holds = np.ones(len(self.engines))
-        for i, fault in enumerate(self.engines.faults):
-            share = {
-                SuspectKind.JUMP: FAILS_JUMPED,
-                SuspectKind.GONE: FAILS_GONE,
-                SuspectKind.STUCK: FAILS_STUCK,
-            }.get(fault.key.kind, 0.0)
-            holds *= 1.0 - share * abrupt[:, i]
+        kept = np.array([FAILS_OF.get(f.key.kind, 0.0) for f in self.engines.faults])
+        holds = np.exp(abrupt @ np.log1p(-kept))
         for tensioner in self._book.tensioners:
             if tensioner not in action.renewed:
                 holds *= 1.0 - FAILS_LEAKING * self.engines.has(SuspectKind.LEAK, tensioner)

@@ -53,6 +53,7 @@ class Option(AdviceModel):
     name: str
     words: str
     scope: list[str]
+    kept: list[str]
     parts: list[str]
     expected_cost: float
     outlay: float

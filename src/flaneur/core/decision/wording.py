@@ -98,7 +98,6 @@ def _place(book: EngineBook, code: str) -> str:
 def action_name(book: EngineBook, action: Action) -> str:
     """What an action is called."""
     names = [within(part_name(book, p)) for p in _told_parts(book, action)]
-    chains = [within(book.chains[c].name) for c in book.chains if c in action.opened]
     locked = [within(book.phasers[p].name) for p in book.phasers if p in action.locked]
     match action.kind:
         case ActionKind.REMEASURE:
@@ -108,6 +107,7 @@ def action_name(book: EngineBook, action: Action) -> str:
                 f"Set right {listed([within(part_name(book, w)) for w in sorted(action.wheels)])}"
             )
         case ActionKind.SET_RIGHT:
+            chains = [within(book.components[c].name) for c in action.kept]
             right = listed(chains) if len(chains) < 3 else counted(len(chains), "chain")
             return f"Set {right} right at the marks, renew nothing"
         case ActionKind.LOCKOUT:

@@ -22,7 +22,9 @@ from flaneur.core.gauss import cdf, quantile
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-BATCH, LEFT_OUT = 24, 1e-3
+BATCH, LEFT_OUT = 32, 1e-3
+FEWEST, MOST_DRAWS = 32, 40_000  # points of a row of draws; draws of all that may matter
+OFTEN = 64  # rows of draws that a configuration would get, were it certain, twice over
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300
 STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a stuck plunger is so at its far, its near end
@@ -70,25 +72,35 @@ def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int = 256)
 
     Configurations come in the order of an upper bound of their evidence: Gaussian marginal times
     the smallest single P(x_i ≥ 0). They are looked at until those left are bounded below one in a
-    thousand of what was found.
+    thousand of what was found; those with much of it several times over, and where very many may
+    matter, each at fewer points.
     """
     line = _linear(problem)
     score = line.bound + problem.log_prior + log_factor
     order = np.argsort(-score)
     left: Floats = np.logaddexp.accumulate(score[order][::-1])[::-1]
+    likely = int(np.sum(left > left[0] + np.log(LEFT_OUT)))
+    points = max(FEWEST, min(points, MOST_DRAWS // likely))
+    share = np.exp(score[order] - left[0])
+    times = np.clip(np.ceil(share * OFTEN), 1, OFTEN // 2).astype(int)
+    rows, each = np.repeat(order, times), np.repeat(times, times)
+    left = np.repeat(left, times)
     found: list[tuple[Ints, Floats, Floats, Floats]] = []
     total, done = -np.inf, 0
-    while done < len(order) and (done == 0 or left[done] - total > np.log(LEFT_OUT)):
-        which = order[done : done + BATCH]
-        x, log_weight = _orthant(problem, line, which, points)
-        response, exact = _put_right(problem, which, x)
+    while done < len(rows) and (done == 0 or left[done] - total > np.log(LEFT_OUT)):
+        at = slice(done, done + BATCH)
+        which = rows[at]
+        local = _local(problem, line, which)
+        x, log_weight = _orthant(local, points, done)
+        response, exact = _put_right(problem, local, x)
         log_weight += exact + weigh(which, x, response)
-        log_weight += (problem.log_prior + log_factor)[which][:, None] - np.log(points)
+        log_weight += (problem.log_prior + log_factor)[which][:, None]
+        log_weight -= np.log(points * each[at])[:, None]
         found.append((which, x, response, log_weight))
         total = float(np.logaddexp(total, logsumexp(log_weight)))
         done += BATCH
     weight = np.concatenate([w for *_, w in found])
-    bound = float(np.exp(left[done] - total)) if done < len(order) else 0.0
+    bound = float(np.exp(left[done] - total)) if done < len(rows) else 0.0
     return Draws(
         problem,
         np.concatenate([w for w, *_ in found]),
@@ -136,48 +148,99 @@ def _linear(problem: Problem) -> _Linear:
     return _Linear(marginal, posterior, cov, free, log_prior_orthant, bound)
 
 
-def _orthant(problem: Problem, line: _Linear, which: Ints, points: int) -> tuple[Floats, Floats]:
-    """Draws (L, N, u) of the line's posterior inside the orthant, and log of evidence times N over
-    their number: weights (L, N) that sum to N times the evidence.
+@dataclass(frozen=True)
+class _Local:
+    """The line through where each of L configurations most probably stands: what the rows show
+    there, ``shown`` (L, n) at ``at`` (L, u), how they change, ``slope`` (L, n, u); ``noise``
+    (L, n, n) of the rows; the posterior it gives, ``mean`` (L, u) and ``cov`` (L, u, u), and log of
+    its evidence.
     """
+
+    which: Ints
+    at: Floats
+    shown: Floats
+    slope: Floats
+    noise: Floats
+    mean: Floats
+    cov: Floats
+    free: NDArray[np.bool_]
+    evidence: Floats
+
+
+def _local(problem: Problem, line: _Linear, which: Ints) -> _Local:
+    """One step of Gauss and Newton from where the line through the new engine has its posterior."""
+    seen, items = problem.seen, len(problem.items)
     group = problem.group_of[which]
-    free = line.free[group]
-    size = free.shape[1]
-    uniform = lattice(points, size)
-    lower = np.linalg.cholesky(line.cov + 1e-14 * np.eye(size))[group]
-    mean = line.mean[which]
-    y = np.zeros((len(which), points, size))
-    log_weight = np.zeros((len(which), points))
+    means, sds, _ = problem.priors
+    mean, sd = means[group], sds[group]
+    at = np.maximum(line.mean[which], 0.0) if items else line.mean[which]
+    size = at.shape[1]
+    steps = np.concatenate([np.zeros((1, size)), np.eye(size)[:items] * problem.step[:, None]])
+    points = at[:, None, :] + steps  # (L, 1 + items, u)
+    shown = seen.values - problem.left(which, points, seen.response.of(points[..., :items]))
+    slope = np.repeat(problem.matrix[None], len(which), axis=0)
+    slope[..., :items] = ((shown[:, 1:] - shown[:, :1]) / problem.step[:, None]).transpose(0, 2, 1)
+    shown = shown[:, 0]
+    noise = np.stack([problem.group(int(c)).near for c in which])
+    gain_t = sd[:, :, None] ** 2 * slope.transpose(0, 2, 1)  # (L, u, n)
+    total = slope @ gain_t + noise
+    chol = np.linalg.cholesky(total)
+    white = np.linalg.inv(chol)
+    surprise = seen.values - shown - np.einsum("lnu,lu->ln", slope, mean - at)
+    whitened = np.einsum("lij,lj->li", white, surprise)
+    log_det = 2 * np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
+    n = len(seen.rows)
+    evidence = -0.5 * (np.sum(whitened**2, axis=1) + log_det + n * LOG_2PI)
+    whitened_gain = gain_t @ white.transpose(0, 2, 1)
+    found = mean + np.einsum("luj,lj->lu", whitened_gain, whitened)
+    cov = (sd**2)[:, :, None] * np.eye(size) - whitened_gain @ whitened_gain.transpose(0, 2, 1)
+    evidence -= line.log_prior_orthant[group]
+    return _Local(which, at, shown, slope, noise, found, cov, sd > 0, evidence)
+
+
+def _orthant(local: _Local, points: int, first: int) -> tuple[Floats, Floats]:
+    """Draws (L, N, u) of the local line's posterior inside the orthant, and log of evidence times N
+    over their number: weights (L, N) that sum to N times the evidence. ``first``: how many rows of
+    draws there were before these.
+    """
+    free, mean = local.free, local.mean
+    number, size = free.shape
+    # Every row has the points moved on by a step of its own (Cranley and Patterson 1976): what few
+    # points leave out in one, others make up for.
+    moved = lattice(first + number, size)[first:] * 7.0
+    uniform = (lattice(points, size) + moved[:, None, :]) % 1.0
+    lower = np.linalg.cholesky(local.cov + 1e-14 * np.eye(size))
+    y = np.zeros((number, points, size))
+    log_weight = np.zeros((number, points))
     for j in np.flatnonzero(free.any(axis=0)):
         drift = mean[:, j, None] + np.einsum("cnk,ck->cn", y[:, :, :j], lower[:, j, :j])
         scale = np.maximum(lower[:, j, j, None], 1e-12)
         inside = np.where(free[:, j, None], cdf(drift / scale), 1.0)
         inside = np.maximum(inside, 1e-290)
         log_weight += np.log(inside)
-        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, j]), LEAST, 1 - 1e-16))
+        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, :, j]), LEAST, 1 - 1e-16))
     draws = mean[:, None, :] + np.einsum("cnk,cjk->cnj", y, lower)
     draws = np.where(free[:, None, :], np.maximum(draws, 0.0), mean[:, None, :])
-    evidence = line.marginal[which] - line.log_prior_orthant[group]
-    return draws, log_weight + evidence[:, None]
+    return draws, log_weight + local.evidence[:, None]
 
 
-def _put_right(problem: Problem, which: Ints, x: Floats) -> tuple[Floats, Floats]:
+def _put_right(problem: Problem, local: _Local, x: Floats) -> tuple[Floats, Floats]:
     """The response of every draw, shifts included (L, N, rows), and log of what the readings are
-    exactly over what the line makes of them (L, N).
+    exactly over what the local line makes of them (L, N).
     """
-    seen = problem.seen
-    wear = x[..., : len(problem.items)]
-    bare = seen.response.of(wear)
+    seen, which = problem.seen, local.which
+    bare = seen.response.of(x[..., : len(problem.items)])
     response = bare + problem.late[which][:, None, :]
     if not seen.rows:
         return response, np.zeros(x.shape[:2])
     exact = problem.left(which, x, bare)
-    line = seen.values - seen.offset - wear @ seen.matrix.T - problem.shifts(which, x)
+    line = (seen.values - local.shown)[:, None, :] - (
+        x - local.at[:, None, :]
+    ) @ local.slope.transpose(0, 2, 1)
     ended = np.array([row.censored for row in seen.rows])
     now = np.stack([problem.group(int(c)).exact for c in which])
-    before = np.stack([problem.group(int(c)).noise for c in which])
     ratio = _log_density(exact[..., ended == 0], now[:, ended == 0][:, :, ended == 0])
-    ratio -= _log_density(line, before)
+    ratio -= _log_density(line, local.noise)
     for i in np.flatnonzero(ended):
         sd = np.sqrt(now[:, i, i])[:, None]
         chance = cdf(-ended[i] * exact[..., i] / sd)

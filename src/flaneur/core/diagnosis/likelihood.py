@@ -80,8 +80,7 @@ class Likelihood:
                 total += np.log(self._codes(test, late)[0])
             elif isinstance(test, Complaint):
                 total += np.log(self._start(test, late)[0])
-        heard, _ = self.hearing(which, x)
-        return total + np.log(np.maximum(heard, LEAST))
+        return total + np.log(np.maximum(self.heard(which, x), LEAST))
 
     def cams_late(self, x: Floats, response: Floats) -> Floats:
         """How late each cam itself stands, its phaser's offset in it, (L, N, cams)."""
@@ -109,14 +108,18 @@ class Likelihood:
         """Likelihood of all that bears on hidden faults, (L, N), and the part of it in which each
         is there.
         """
-        sums = [self.hidden.sums(f) for f in self.flags(which)]
         drawn, sign = self.silences(which, x)
+        sums = [self.hidden.sums(f) for f in self.flags(which)]
         keys: list[SuspectKey | None] = [None, *self.hidden.keys]
-        found = {
-            key: np.einsum("lnt,lt->ln", drawn, np.stack([s[key] for s in sums]) * sign)
-            for key in keys
-        }
-        return found.pop(None), {k: v for k, v in found.items() if k is not None}
+        each = np.stack([[s[key] for key in keys] for s in sums]) * sign  # (L, K, T)
+        found = drawn @ each.transpose(0, 2, 1)  # (L, N, K)
+        return found[..., 0], {k: found[..., i] for i, k in enumerate(keys) if k is not None}
+
+    def heard(self, which: Ints, x: Floats) -> Floats:
+        """Likelihood of all that bears on hidden faults alone, (L, N)."""
+        drawn, sign = self.silences(which, x)
+        sums = [self.hidden.sums(f)[None] * sign for f in self.flags(which)]
+        return np.asarray((drawn @ np.stack(sums)[..., None])[..., 0])
 
     def silences(self, which: Ints, x: Floats) -> tuple[Floats, Floats]:
         """Silence of all that a draw decides for every term of what was heard, (L, N, T), and the

@@ -22,7 +22,7 @@ from flaneur.core.readings.taken import Readings
 from flaneur.core.readings.tests import Replaced
 
 Floats = NDArray[np.float64]
-POINTS = 256
+POINTS = 96
 
 
 @dataclass(frozen=True)

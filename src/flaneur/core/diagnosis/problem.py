@@ -21,6 +21,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 CENSORED_SD = 4.0  # mm or degrees: how far beyond its end a censored figure is looked for
 NONE_PRIOR, NONE_SD = 0.003, 8.0
+NEAR_SHARE, STEP = 0.1, 0.02  # of what the line leaves out; of a limit, to take a slope over
 
 
 @dataclass(frozen=True)
@@ -44,14 +45,15 @@ SCENES = (
 
 @dataclass(frozen=True)
 class Group:
-    """Configurations with one covariance: prior of the unknowns (u,), and noise of the rows: as
-    inference by the line has it (``noise``) and without what the line leaves out (``exact``), both
-    (n, n).
+    """Configurations with one covariance: prior of the unknowns (u,), and noise of the rows (n, n):
+    as inference by the line has it (``noise``), by the line through where it most probably stands
+    (``near``), and without what any line leaves out (``exact``).
     """
 
     mean: Floats
     sd: Floats
     noise: Floats
+    near: Floats
     exact: Floats
 
 
@@ -89,6 +91,11 @@ class Problem:
         """
         means, sds, noises = zip(*((g.mean, g.sd, g.noise) for g in self.groups), strict=True)
         return np.stack(means), np.stack(sds), np.stack(noises)
+
+    @cached_property
+    def step(self) -> Floats:
+        """Wear over which slopes are taken, (items,)."""
+        return np.array([STEP * item.limit for item in self.items])
 
     def surprise(self) -> Floats:
         """What is read of every row beyond what the line expects before it, (C, n)."""
@@ -257,8 +264,9 @@ def _group(
         if fault.stuck:
             is_blind = [row.kind == "plunger" and row.about == fault.stuck for row in seen.rows]
             exact = exact + np.diag(np.where(is_blind, WIDE**2, 0.0))
-    censored = [CENSORED_SD**2 if row.censored else 0.0 for row in seen.rows]
-    return Group(mean, sd, exact + seen.misfit + np.diag(censored), exact)
+    ends = np.diag([CENSORED_SD**2 if row.censored else 0.0 for row in seen.rows])
+    near = exact + NEAR_SHARE * seen.misfit + ends
+    return Group(mean, sd, exact + seen.misfit + ends, near, exact)
 
 
 def _prior(
@@ -281,4 +289,4 @@ def _none(
     mean, sd = _prior(items, is_read, len(phasers))
     wide = np.array([2.0 if row.kind == "direct" else NONE_SD for row in seen.rows])
     noise = seen.measured + seen.tolerance + seen.misfit + np.diag(wide**2)
-    return Group(mean, sd, noise, noise)
+    return Group(mean, sd, noise, noise, noise)

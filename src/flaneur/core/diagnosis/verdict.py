@@ -67,7 +67,9 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
     every = [_suspect(solved, key, p, prior.get(key, p), now, without) for key, p in now.items()]
     used = readings.used
     ranked = sorted(every, key=lambda s: (-s.probability, s.key))
-    suspects = _told_apart([s for s in ranked if s.is_read or not used])
+    suspects = _told_apart(
+        [s for s in ranked if (s.is_read if used else s.kind is not SuspectKind.SOUND)]
+    )
     only_age = [s for s in ranked if not s.is_read and used and s.probability >= LEAST_SHOWN]
     figures = _figures(solved)
     leader = suspects[0].key if suspects else ""

@@ -38,12 +38,11 @@ def closed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
     return [key for key in book.components if key in found]
 
 
-def renewed_set(book: EngineBook, scope: Iterable[str]) -> list[str]:
-    """Components that get new parts: the scope, what the book renews with it, and one-use parts
-    that come off.
+def renewed_set(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()) -> list[str]:
+    """Components that get new parts: the scope but for what is ``kept``, what the book renews with
+    it, and one-use parts that come off.
     """
-    wanted = set(scope)
-    removed = closed_set(book, wanted)
+    removed, wanted = closed_set(book, scope), set(scope) - set(kept)
     together: set[str] = set()
     pending = list(wanted)
     while pending:

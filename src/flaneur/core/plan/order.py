@@ -19,31 +19,44 @@ def _ref(verb: Verb, key: str) -> str:
     return str(StepRef(verb, key))
 
 
-def step_graph(book: EngineBook, scope: Iterable[str]) -> "nx.DiGraph[str]":
+def steps_of(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()) -> dict[str, str]:
+    """The steps of a scope with their phases, in no order of work."""
+    wanted = list(scope)
+    removed = closed_set(book, wanted)
+    inside, found = set(removed), dict[str, str]()
+    for key in removed:
+        found[_ref(Verb.REMOVE, key)] = "remove"
+        found[_ref(Verb.FIT, key)] = "fit"
+        if book.components[key].fasteners:
+            found[_ref(Verb.TORQUE, key)] = "fit"
+    renewed = set(renewed_set(book, wanted, kept))
+    for key, operation in book.operations.items():
+        needed = renewed if operation.only_new else inside
+        is_needed = not operation.needed_for or needed & set(operation.needed_for)
+        if removed and is_needed and (not operation.and_for or inside & set(operation.and_for)):
+            found[_ref(Verb.OPERATION, key)] = operation.phase
+    return found
+
+
+def step_graph(
+    book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()
+) -> "nx.DiGraph[str]":
     """Steps as nodes ``op:x``, ``remove:x``, ``fit:x``, ``torque:x`` with a ``phase``; edges run
     from earlier to later.
 
     Rules drawn as edges: covers off before what they cover; fitted and torqued before being
     covered; inner before outer (``fit_after``); everything off before anything goes on; an
-    operation's own before and after.
+    operation's own before and after. What is ``kept`` comes off and goes on again as it is.
     """
     scope = list(scope)
     removed = closed_set(book, scope)
     inside = set(removed)
     graph: nx.DiGraph[str] = nx.DiGraph()
+    for node, phase in steps_of(book, scope, kept).items():
+        graph.add_node(node, phase=phase)
     for key in removed:
-        component = book.components[key]
-        graph.add_node(_ref(Verb.REMOVE, key), phase="remove")
-        graph.add_node(_ref(Verb.FIT, key), phase="fit")
-        if component.fasteners:
-            graph.add_node(_ref(Verb.TORQUE, key), phase="fit")
+        if book.components[key].fasteners:
             graph.add_edge(_ref(Verb.FIT, key), _ref(Verb.TORQUE, key))
-    renewed = set(renewed_set(book, scope))
-    for key, operation in book.operations.items():
-        wanted = renewed if operation.only_new else inside
-        is_needed = not operation.needed_for or wanted & set(operation.needed_for)
-        if removed and is_needed and (not operation.and_for or inside & set(operation.and_for)):
-            graph.add_node(_ref(Verb.OPERATION, key), phase=operation.phase)
     for key in removed:
         component = book.components[key]
         last = _ref(Verb.TORQUE, key) if component.fasteners else _ref(Verb.FIT, key)
@@ -86,11 +99,11 @@ def _milestones(graph: "nx.DiGraph[str]") -> None:
     graph.add_edges_from((ALL_ON, n) for n in by_phase["close"])
 
 
-def work_order(book: EngineBook, scope: Iterable[str]) -> list[str]:
+def work_order(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()) -> list[str]:
     """Steps in a lawful order; ties follow phase and book order. Raises PlanError naming a circle
     of rules.
     """
-    graph = step_graph(book, scope)
+    graph = step_graph(book, scope, kept)
     rank = {key: i for i, key in enumerate([*book.components, *book.operations])}
 
     def key(node: str) -> tuple[int, int, str]:

@@ -26,8 +26,10 @@ NOTHING = Outlay(0.0, 0.0, 0.0, frozenset())
 
 
 @lru_cache(maxsize=SCOPES_KEPT)
-def outlay(book: EngineBook, scope: tuple[str, ...]) -> Outlay:
-    """What renewing a scope takes. Raises PlanError for a part the book does not have."""
+def outlay(book: EngineBook, scope: tuple[str, ...], kept: tuple[str, ...] = ()) -> Outlay:
+    """What renewing a scope takes, what is ``kept`` of it set right and not renewed. Raises
+    PlanError for a part the book does not have.
+    """
     if not scope:
         return NOTHING
-    return Outlay(*effort(book, scope), frozenset(closed_set(book, scope)))
+    return Outlay(*effort(book, scope, kept), frozenset(closed_set(book, scope)))

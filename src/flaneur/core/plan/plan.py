@@ -4,6 +4,7 @@ import math
 from collections import Counter
 from collections.abc import Iterable
 from enum import StrEnum
+from functools import lru_cache
 
 from pydantic import BaseModel, ConfigDict, computed_field
 
@@ -19,7 +20,7 @@ from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.cautions import Cautions
 from flaneur.core.plan.ground import makers_word
-from flaneur.core.plan.order import MILESTONES, step_graph, work_order
+from flaneur.core.plan.order import steps_of, work_order
 from flaneur.core.plan.position import StepState
 from flaneur.core.plan.reasons import Reasons
 from flaneur.core.plan.walk import knows_positions, walker
@@ -122,11 +123,12 @@ class Part(PlanModel):
 
 class Plan(PlanModel):
     """Steps in order, with what comes off (``access``), parts, tools, working time and its spread
-    in minutes.
+    in minutes. ``kept``: what of the scope goes on again as it came off, set right at its marks.
     """
 
     engine: str
     scope: list[str]
+    kept: list[str] = []
     access: list[str]
     renewed: list[str]
     steps: list[PlanStep]
@@ -153,16 +155,17 @@ class Plan(PlanModel):
         return self.minutes + Z90 * self.spread_minutes
 
 
-def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
-    """Plan a renewal. Raises PlanError when the book gives no lawful order or does not know a
-    part.
+def make_plan(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()) -> Plan:
+    """Plan a renewal; what is ``kept`` of the scope is set right and not renewed. Raises PlanError
+    when the book gives no lawful order or does not know a part.
     """
     wanted = [k for k in book.components if k in set(scope)] + [
         k for k in scope if k not in book.components
     ]
     access = closed_set(book, wanted)
-    refs = work_order(book, wanted)
-    renewed = renewed_set(book, wanted)
+    again = [k for k in wanted if k in set(kept)]
+    refs = work_order(book, wanted, again)
+    renewed = renewed_set(book, wanted, again)
     reasons = Reasons(book, wanted, access, renewed)
     states = _states(book, refs)
     cautions = Cautions(book)
@@ -175,6 +178,7 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
     return Plan(
         engine=book.name,
         scope=wanted,
+        kept=again,
         access=access,
         renewed=renewed,
         steps=steps,
@@ -190,14 +194,15 @@ def make_plan(book: EngineBook, scope: Iterable[str]) -> Plan:
     )
 
 
-def effort(book: EngineBook, scope: Iterable[str]) -> tuple[float, float, float]:
+def effort(
+    book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ()
+) -> tuple[float, float, float]:
     """Working and waiting minutes of a scope, and the price of its parts, without putting its steps
     in order. Raises PlanError for a part the book does not have.
     """
-    wanted = list(scope)
-    refs = [node for node in step_graph(book, wanted) if node not in MILESTONES]
-    steps = [_step(book, ref) for ref in refs]
-    parts = _parts(book, wanted, renewed_set(book, wanted), closed_set(book, wanted))
+    wanted, again = list(scope), list(kept)
+    steps = [_step(book, ref) for ref in steps_of(book, wanted, again)]
+    parts = _parts(book, wanted, renewed_set(book, wanted, again), closed_set(book, wanted))
     price = sum(p.price * p.count for p in parts)
     return sum(s.minutes for s in steps), sum(s.waiting for s in steps), price
 
@@ -287,6 +292,7 @@ _HINTS = {
 }
 
 
+@lru_cache(maxsize=2048)
 def _step(book: EngineBook, ref: str) -> PlanStep:
     verb, key = StepRef.of(ref)
     if verb is Verb.OPERATION:

@@ -28,7 +28,7 @@ class Reasons:
     def _of_component(self, key: str) -> str:
         book = self.book
         if key in self.scope:
-            return "chosen to be renewed"
+            return "chosen to be renewed" if key in self.renewed else "set right at its marks"
         for other in [*self.scope, *self.access]:  # what was chosen is the first reason
             component = book.components[other]
             name = within(component.name)

@@ -26,19 +26,24 @@ export function Plan() {
   const navigate = useNavigate();
   const plan = useQuery(planQuery(id));
   const { change, trouble, isBusy } = useChange(id);
+  const decided = plan.data?.decided;
   const proposed = plan.data?.measured.map((p) => p.component) ?? [];
-  const draft = useDraft<{ scope: string[] }>(`scope ${id}`, {
-    scope: plan.data?.plan?.scope ?? proposed,
+  const stands = plan.data?.plan ?? decided;
+  const draft = useDraft<Chosen>(`scope ${id}`, {
+    scope: stands?.scope ?? proposed,
+    kept: stands?.kept ?? [],
   });
-  const scope = draft.value.scope;
+  const { scope } = draft.value;
+  const kept = draft.value.kept.filter((c) => scope.includes(c));
   const preview = useQuery({
-    ...previewQuery(id, scope),
+    ...previewQuery(id, scope, kept),
     enabled: Boolean(plan.data) && scope.length > 0,
   });
   if (!plan.data) return <Waiting error={plan.error} what="the plan" />;
   const data = plan.data;
   const chosen = scope.length ? preview.data : undefined;
-  const isSaved = JSON.stringify(data.plan?.scope ?? []) === JSON.stringify(chosen?.scope ?? []);
+  const told = (p?: Chosen | null) => JSON.stringify([p?.scope ?? [], p?.kept ?? []]);
+  const isSaved = told(data.plan) === told(chosen);
 
   async function onChoose(thenStart: boolean) {
     let done = isSaved
@@ -47,7 +52,7 @@ export function Plan() {
           take(
             client.PUT("/api/jobs/{job_id}/plan", {
               params: { path: { job_id: id } },
-              body: { version, scope },
+              body: { version, scope, kept },
             }),
           ),
         );
@@ -81,15 +86,17 @@ export function Plan() {
           <Schools
             measured={data.measured}
             whole={data.whole_set}
+            decided={data.decided}
             isFixed={data.is_fixed}
-            onTake={(next) => draft.set({ scope: next })}
+            onTake={(next, again = []) => draft.set({ scope: next, kept: again })}
           />
           <Parts
             components={data.components}
             scope={scope}
+            kept={kept}
             isFixed={data.is_fixed}
             access={chosen?.access ?? []}
-            onChange={(next) => draft.set({ scope: next })}
+            onChange={(next) => draft.set({ scope: next, kept })}
           />
         </Sheet>
         <Stack>
@@ -125,15 +132,21 @@ export function Plan() {
   );
 }
 
+interface Chosen {
+  scope: string[];
+  kept: string[];
+}
+
 interface SchoolsProps {
+  decided: Schemas["DecidedScope"] | null;
   measured: Schemas["Proposal"][];
   whole: Schemas["Proposal"][];
   isFixed: boolean;
-  onTake: (scope: string[]) => void;
+  onTake: (scope: string[], kept?: string[]) => void;
 }
 
-function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
-  if (!measured.length && !whole.length)
+function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
+  if (!decided && !measured.length && !whole.length)
     return (
       <CareNote title="The verdict proposes nothing">
         No suspect is likelier than not. Read more before opening the engine.
@@ -141,18 +154,31 @@ function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
     );
   return (
     <Stack $gap={6}>
-      <h2>The verdict proposes</h2>
+      {decided && (
+        <>
+          <h2>Decided</h2>
+          <p>{decided.name}</p>
+          <Line>
+            <Button onPress={() => onTake(decided.scope, decided.kept)} isDisabled={isFixed}>
+              As decided: {decided.scope.length}
+            </Button>
+          </Line>
+        </>
+      )}
+      {measured.length + whole.length > 0 && <h2>The verdict proposes</h2>}
       {[...new Set(measured.map((p) => p.reason))].map((reason) => (
         <Soft key={reason}>{reason}</Soft>
       ))}
-      <Line>
-        <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>
-          Measured bad: {measured.length}
-        </Button>
-        <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>
-          Whole set: {whole.length}
-        </Button>
-      </Line>
+      {measured.length + whole.length > 0 && (
+        <Line>
+          <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>
+            Measured bad: {measured.length}
+          </Button>
+          <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>
+            Whole set: {whole.length}
+          </Button>
+        </Line>
+      )}
     </Stack>
   );
 }
@@ -160,12 +186,13 @@ function Schools({ measured, whole, isFixed, onTake }: SchoolsProps) {
 interface PartsProps {
   components: Schemas["ComponentOut"][];
   scope: string[];
+  kept: string[];
   access: string[];
   isFixed: boolean;
   onChange: (scope: string[]) => void;
 }
 
-function Parts({ components, scope, access, isFixed, onChange }: PartsProps) {
+function Parts({ components, scope, kept, access, isFixed, onChange }: PartsProps) {
   return (
     <div>
       <h2>Renew</h2>
@@ -180,6 +207,7 @@ function Parts({ components, scope, access, isFixed, onChange }: PartsProps) {
           >
             <span>
               {c.name}
+              {kept.includes(c.id) && <Soft as="span"> set right, not renewed</Soft>}
               {access.includes(c.id) && !scope.includes(c.id) && <Soft as="span"> off anyway</Soft>}
             </span>
           </Check>

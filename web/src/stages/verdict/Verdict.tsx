@@ -3,13 +3,20 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
-import { readingsQuery, verdictQuery } from "../../api/queries";
+import { adviceQuery, readingsQuery, verdictQuery } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
 import { BuiltUp } from "../../drawing/BuiltUp";
 import { Gauge, type Band } from "../../drawing/Gauge";
-import { CareNote, Columns, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
+import { Button } from "../../kit/controls";
+import { CareNote, Columns, Line, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
 import { Across, Ends, PlainList, Said, Told } from "../../kit/text";
+import { Decision } from "./Decision";
+import { InShort } from "./InShort";
+import { NextTest } from "./NextTest";
+import { Schools } from "./Schools";
+import { WhatIf } from "./WhatIf";
+import { ORDINARY, useTrying } from "./trying";
 
 const Suspects = styled.div`
   display: grid;
@@ -62,11 +69,15 @@ export function Verdict() {
   const verdict = useQuery(verdictQuery(id));
   const readings = useQuery(readingsQuery(id));
   const [chosen, setChosen] = useState<string | null>(null);
+  const [school, setSchool] = useState(ORDINARY);
+  const { trying, isOn, leave, put, stop } = useTrying();
+  const advice = useQuery(
+    adviceQuery(id, { school, left_out: trying.leftOut, changed: trying.changed }),
+  );
   if (!verdict.data) return <Waiting error={verdict.error} what="the verdict" />;
-  const v = verdict.data.verdict;
+  const v = (isOn && advice.data?.verdict) || verdict.data.verdict;
   const shown = v.suspects.filter((s) => s.is_shown);
   const suspect = v.suspects.find((s) => s.key === chosen) ?? v.suspects[0];
-  const proposed = verdict.data.measured;
   return (
     <>
       <StageHead title={v.headline}>
@@ -76,11 +87,14 @@ export function Verdict() {
       </StageHead>
       <Sheet>
         {v.readings_used === 0 && <Link to={`/jobs/${id}/readings`}>Take readings first</Link>}
-        {proposed.length > 0 && (
-          <p>
-            Renew what measured bad: <strong>{proposed.map((p) => p.name).join(", ")}</strong>.{" "}
-            <Link to={`/jobs/${id}/plan`}>Plan it</Link>
-          </p>
+        {advice.data && <InShort advice={advice.data.advice} isRead={v.readings_used > 0} />}
+        {isOn && (
+          <CareNote title="A what-if: this is not what was read">
+            <Line $align="center">
+              <span>{trying.leftOut.length + Object.keys(trying.changed).length} changed.</span>
+              <Button onPress={stop}>Back to what was read</Button>
+            </Line>
+          </CareNote>
         )}
         {v.contradictions.length > 0 && (
           <CareNote title="Readings that contradict">
@@ -102,6 +116,14 @@ export function Verdict() {
         <LatenessLadder drawings={readings.data.ladder_drawings} />
       )}
       {v.out_of_tolerance.length > 0 && <OutOfTolerance figures={v.out_of_tolerance} />}
+      {advice.data ? (
+        <Columns $of="minmax(0, 5fr) minmax(0, 7fr)">
+          <NextTest jobId={id} advice={advice.data.advice} />
+          <Decision jobId={id} found={advice.data} isTrying={isOn} />
+        </Columns>
+      ) : (
+        <Waiting error={advice.error} what="what to do" />
+      )}
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
         <Sheet>
           <h2>Suspects</h2>
@@ -159,6 +181,25 @@ export function Verdict() {
           ))}
         </Columns>
       </Sheet>
+      {advice.data && (
+        <>
+          <WhatIf
+            readings={advice.data.readings}
+            trying={trying}
+            isOn={isOn}
+            onLeave={leave}
+            onPut={put}
+            onStop={stop}
+          />
+          <Schools
+            jobId={id}
+            school={school}
+            rates={advice.data.rates}
+            hasPhasers={v.suspects.some((s) => s.kind === "phaser")}
+            onChange={setSchool}
+          />
+        </>
+      )}
     </>
   );
 }

@@ -18,13 +18,23 @@ class ComponentOut(Out):
     part: str | None
 
 
-class ScopeIn(In):
-    version: Version
-    scope: Annotated[list[Line], Field(max_length=100)]
-
-
 class PlanPreview(In):
+    """What to renew; ``kept`` of it is set right at its marks and not renewed."""
+
     scope: Annotated[list[Line], Field(max_length=100)]
+    kept: list[Line] = Field(default_factory=list[str], max_length=100)
+
+
+class ScopeIn(PlanPreview):
+    version: Version
+
+
+class DecidedScope(Out):
+    """What was decided on the verdict: its words, and the components it is about."""
+
+    name: str
+    scope: list[str]
+    kept: list[str]
 
 
 class PlanOut(Out):
@@ -32,4 +42,5 @@ class PlanOut(Out):
     components: list[ComponentOut]
     measured: list[Proposal]
     whole_set: list[Proposal]
+    decided: DecidedScope | None
     is_fixed: bool

@@ -6,10 +6,11 @@ from spectree import Response
 from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut, VersionIn
 from flaneur.api.spec import checked
-from flaneur.api.stages.plan.models import ComponentOut, PlanOut, PlanPreview, ScopeIn
+from flaneur.api.stages.plan.models import ComponentOut, DecidedScope, PlanOut, PlanPreview, ScopeIn
 from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.jobs.bench import start_bench
+from flaneur.jobs.deciding import decided_option
 from flaneur.jobs.judging import proposed
 from flaneur.jobs.planning import choose_scope
 from flaneur.store.jobs import plan_of
@@ -35,11 +36,15 @@ def get_plan(job_id: int) -> PlanOut:
             for k, c in work.book.components.items()
         ]
         found = proposed(work, with_evidence=False)
+        option = decided_option(work)
         return PlanOut(
             plan=plan_of(work.job),
             components=components,
             measured=found.measured,
             whole_set=found.whole_set,
+            decided=DecidedScope(name=option.name, scope=option.scope, kept=option.kept)
+            if option
+            else None,
             is_fixed=work.job.bench_started,
         )
 
@@ -49,7 +54,7 @@ def get_plan(job_id: int) -> PlanOut:
 def preview(job_id: int, json: PlanPreview) -> Plan:
     """What a scope would mean, without choosing it."""
     with reading(job_id) as work:
-        return make_plan(work.book, json.scope)
+        return make_plan(work.book, json.scope, json.kept)
 
 
 @blueprint.put(f"{JOB}/plan")
@@ -57,7 +62,7 @@ def preview(job_id: int, json: PlanPreview) -> Plan:
 def choose(job_id: int, json: ScopeIn) -> Changed:
     """Choose what to renew."""
     with changing(job_id, json.version) as work:
-        return changed(work, choose_scope(work, json.scope))
+        return changed(work, choose_scope(work, json.scope, json.kept))
 
 
 @blueprint.post(f"{JOB}/plan/start")
