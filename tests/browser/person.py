@@ -48,11 +48,11 @@ class Person:
         """
         return self.until(lambda d: d.execute_script(script, label, within))
 
-    def press(self, label: str) -> None:
+    def press(self, label: str, what: str = "button, a, [role=button]") -> None:
         """Press a button, link or choice by its words."""
 
         def click(_: Chrome) -> bool:
-            element = self._labelled(label, "button, a, [role=button]")
+            element = self._labelled(label, what)
             return self._stands_still(element) and element.click() is None
 
         self.until(click)

@@ -15,7 +15,7 @@ pytestmark = pytest.mark.browser
 VIEWS = [
     ("AMB-1", "intake", "What brings it in?"),
     ("AMB-1", "readings", "No cam has been read"),
-    ("AMB-1", "verdict", "No readings yet"),
+    ("AMB-1", "verdict", "Nothing was measured"),
     ("PIL-2", "readings", "By hand and by eye"),
     ("PIL-2", "readings/capture", "Every cycle laid over the last"),
     ("PIL-2", "readings/live", "Connect and start cold"),

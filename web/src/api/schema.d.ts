@@ -5540,6 +5540,8 @@ export interface components {
             when_to_stop: string;
             /** Decision */
             decision: components["schemas"]["Option"][];
+            /** Is Measured */
+            is_measured: boolean;
             /** Why */
             why: string;
             school: components["schemas"]["School"];

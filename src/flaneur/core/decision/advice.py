@@ -4,7 +4,7 @@ import numpy as np
 
 from flaneur.core.decision import wording
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
-from flaneur.core.decision.choosing import Ranked, best_of_each, rank, weigh_all
+from flaneur.core.decision.choosing import Ranked, best_of_each, is_shut, rank, weigh_all
 from flaneur.core.decision.costs import Reckoning, Weighed
 from flaneur.core.decision.foresight import Foresight
 from flaneur.core.decision.found import Advice, NextTest, Option, OutcomeMeans
@@ -33,15 +33,18 @@ def advise(solved: Solved, rates: Rates | None = None, school: School | None = N
     engines = ensemble_of(solved, ENGINES, np.random.default_rng(SEED))
     reckoning = Reckoning(engines, rates, school, readings.hours, is_noticed(readings))
     weighed = weigh_all(Workshop(book, rates, school), reckoning)
-    ranked = rank(weighed, Foresight(book, engines, readings).tests(), reckoning)
+    may_open = readings.is_measured
+    ranked = rank(weighed, Foresight(book, engines, readings).tests(), reckoning, may_open)
     shown = _worth_showing(weighed)
-    options = [_option(solved, reckoning, weighed, i, i == shown[0]) for i in shown]
+    best = next(i for i in shown if may_open or is_shut(weighed.actions[i]))
+    options = [_option(solved, reckoning, weighed, i, i == best) for i in shown]
     return Advice(
         next_tests=[_next_test(solved, weighed, r) for r in ranked[:TOLD]],
         is_time_to_decide=not (ranked and ranked[0].is_worth_it),
         when_to_stop=wording.when_to_stop(book, ranked),
         decision=options,
-        why=_why(options, readings.used),
+        is_measured=may_open,
+        why=_why(options, may_open),
         school=school,
     )
 
@@ -124,10 +127,10 @@ def _next_test(solved: Solved, weighed: Weighed, ranked: Ranked) -> NextTest:
     )
 
 
-def _why(options: list[Option], read: int) -> str:
+def _why(options: list[Option], may_open: bool) -> str:
     """Why the first option, against the next."""
-    if not read:
-        return "Nothing was read: this rests on its age alone. Read first, then decide."
+    if not may_open:
+        return "Nothing was measured: no engine is opened on its age and what was told. Read first."
     best = options[0]
     if len(options) == 1:
         return best.words

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
 from flaneur.core.decision.costs import Reckoning, Weighed
 from flaneur.core.decision.foresight import Foreseen, Outcome
+from flaneur.core.readings.tests import TELLS_ONLY
 
 Floats = NDArray[np.float64]
 MOST_JOINED, WORTH_JOINING = 4, 1.0  # units put together; money another must save
@@ -151,21 +152,41 @@ def best_of_each(weighed: Weighed) -> list[int]:
     """Of every kind of action the cheapest, cheapest first."""
     cost = weighed.cost.mean(axis=1)
     order = [int(i) for i in np.argsort(cost, kind="stable")]
-    seen: dict[ActionKind, int] = {}
+    kinds, same = dict[ActionKind, int](), set[tuple[object, ...]]()
     for i in order:
-        seen.setdefault(weighed.actions[i].kind, i)
-    return list(seen.values())
+        action = weighed.actions[i]
+        what = (action.renewed, action.opened, action.locked, action.wheels, action.outside)
+        is_known = bool(action.scope) and what in same
+        same.add(what)
+        if not is_known:
+            kinds.setdefault(action.kind, i)
+    return list(kinds.values())
 
 
-def rank(weighed: Weighed, tests: list[Foreseen], reckoning: Reckoning) -> list[Ranked]:
-    """Tests by their gain for each minute, those worth more than they cost first."""
+def is_shut(action: Action) -> bool:
+    """Whether an action leaves the drive shut, and the engine where it is."""
+    return not action.scope and action.kind is not ActionKind.RETIRE
+
+
+def rank(
+    weighed: Weighed, tests: list[Foreseen], reckoning: Reckoning, may_open: bool = True
+) -> list[Ranked]:
+    """Tests by their gain for each minute, those worth more than they cost first. Nobody opens an
+    engine on its age and what was told: unless it ``may_open`` already, only a test that measures
+    lets it be.
+    """
     number = weighed.cost.shape[1]
-    now = float(weighed.cost.mean(axis=1).min())
+    shut = np.array([is_shut(a) for a in weighed.actions])
+    barred = np.where(shut, 0.0, np.inf)  # (A,)
+    mean = weighed.cost.mean(axis=1)
+    now = float((mean if may_open else mean + barred).min())
     found: list[Ranked] = []
     rates = reckoning.rates
     for test in tests:
         weight = test.chance / number  # (O, R)
         costs = weight @ weighed.cost.T  # (O, A): odds times expected cost
+        if not may_open and test.kind in TELLS_ONLY:
+            costs = costs + barred
         best = costs.argmin(axis=1)
         gain = max(0.0, now - float(costs.min(axis=1).sum()))
         own = test.cost.minutes / 60 * rates.labour_per_h + (

@@ -72,5 +72,6 @@ class Advice(AdviceModel):
     is_time_to_decide: bool
     when_to_stop: str
     decision: list[Option]
+    is_measured: bool
     why: str
     school: School

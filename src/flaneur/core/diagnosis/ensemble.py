@@ -2,8 +2,8 @@
 drawn from the posterior, every one as likely as the next.
 
 Draws are taken from the weighed ones at even steps; hidden faults, of which those have the odds
-alone, are drawn for each: several sets by what each test says of them, one of which is kept by the
-chance of what was heard. A fault that nothing read bears on is there as often as before.
+alone, are drawn for each, one after the other: what was heard is a sum of products, of which every
+fault drawn leaves one shorter. A fault that nothing read bears on is there as often as before.
 """
 
 from dataclasses import dataclass, replace
@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import PHASER_SHARE, TONE_SLIP_SD_DEG, Abrupt
 from flaneur.core.diagnosis.attribution import wheel_of
-from flaneur.core.diagnosis.hidden import Together, oil_weight, together
+from flaneur.core.diagnosis.hidden import oil_weight, together
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.observe import BASELINE_SD_DEG
 from flaneur.core.diagnosis.response import Response
@@ -24,7 +24,6 @@ from flaneur.core.keys import SuspectKey, SuspectKind
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Bools = NDArray[np.bool_]
-TRIES = 12  # sets of hidden faults drawn for each engine
 
 
 @dataclass(frozen=True)
@@ -138,40 +137,36 @@ def _hidden(
     flags = likelihood.flags(draws.config)
     for each in set(flags):
         at = np.flatnonzero(np.array([f == each for f in flags])[row])
+        heard = drawn[row[at], column[at]] * sign  # (A, T)
+        quiet = [np.ones(len(sign)), hidden.oil_silence()]
         groups = [together(hidden, each, oil_low) for oil_low in (False, True)]
-        totals = [
-            oil_weight(hidden, bool(o)) * float(np.prod([g.weights.sum() for g in of]))
-            for o, of in enumerate(groups)
+        sums = [
+            [(g.weights[:, None] * g.silences(hidden)).sum(axis=0) for g in of] for of in groups
         ]
-        low = rng.random((len(at), TRIES)) < totals[1] / sum(totals)
-        chosen = [_states(pair, low, rng) for pair in zip(*groups, strict=True)]
-        quiet = np.where(low[..., None], hidden.oil_silence(), 1.0)
-        for group, state in zip(groups[0], chosen, strict=True):
-            quiet = quiet * group.silences(hidden)[state]
-        chance = np.maximum((quiet * drawn[row[at], column[at], None] * sign).sum(axis=-1), 1e-12)
-        kept = _one_of(chance, rng)
-        found[SuspectKey(SuspectKind.OIL_LOW)][at] = low[np.arange(len(at)), kept]
-        for group, state in zip(groups[0], chosen, strict=True):
-            there = group.states[state[np.arange(len(at)), kept]]
-            for k, key in enumerate(group.keys):
-                found[key][at] = there[:, k]
+        high, low = (
+            oil_weight(hidden, bool(o)) * heard @ (quiet[o] * np.prod(sums[o], axis=0))
+            for o in (0, 1)
+        )
+        is_low = rng.random(len(at)) * (high + low) < low
+        found[SuspectKey(SuspectKind.OIL_LOW)][at] = is_low
+        for o in (0, 1):
+            those = at[is_low == bool(o)]
+            prefix = heard[is_low == bool(o)] * quiet[o]
+            for k, group in enumerate(groups[o]):
+                silences = group.silences(hidden)
+                rest = np.prod(sums[o][k + 1 :], axis=0)
+                odds = (prefix * rest) @ (group.weights[:, None] * silences).T  # (A, S)
+                state = _one_of(np.maximum(odds, 0.0), rng)
+                prefix = prefix * silences[state]
+                for i, key in enumerate(group.keys):
+                    found[key][those] = group.states[state, i]
     odds = {key: np.full(number, p) for key, p in likelihood.unasked.items()}
     odds |= {k: p[row, column] for k, p in solved.hidden.items() if k in odds}
     return found | {key: rng.random(number) < p for key, p in odds.items()}
 
 
-def _states(pair: tuple[Together, Together], low: Bools, rng: np.random.Generator) -> Ints:
-    """A state of one group for every try, by whether the oil's pressure is low in it."""
-    u = rng.random(low.shape)
-    high, down = (
-        np.minimum(np.searchsorted(np.cumsum(g.weights / g.weights.sum()), u), len(g.states) - 1)
-        for g in pair
-    )
-    return np.where(low, down, high)
-
-
 def _one_of(chance: Floats, rng: np.random.Generator) -> Ints:
-    """One try of each row, by its chance, (R, tries) to (R,)."""
+    """One state of each row, by its chance, (R, states) to (R,)."""
     along = np.cumsum(chance, axis=1)
     u = rng.random((len(chance), 1)) * along[:, -1:]
     return np.minimum((along < u).sum(axis=1), chance.shape[1] - 1)

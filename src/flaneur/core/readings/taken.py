@@ -11,7 +11,7 @@ from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.told import AccessoryNoise, OilState
 from flaneur.core.readings.model import Finite, ReadingModel
-from flaneur.core.readings.tests import AnyTest, check_tests
+from flaneur.core.readings.tests import TELLS_ONLY, AnyTest, check_tests
 from flaneur.core.wording import late_words
 
 PhaserWord = Literal["parked", "commanded", "unknown", "none"]
@@ -89,6 +89,12 @@ class Readings(ReadingModel):
         """How many readings and tests there are; what was put in since is no reading."""
         tests = sum(test.kind != "replaced" for test in self.tests)
         return len(self.cams) + len(self.plungers) + len(self.direct) + tests
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether anything of the drive was measured or seen: more than was told or heard."""
+        figures = bool(self.cams or self.plungers or self.direct)
+        return figures or any(test.kind not in TELLS_ONLY for test in self.tests)
 
     @property
     def unread(self) -> "Readings":

@@ -12,6 +12,8 @@ BANK_TOP, FOOT, ELSEWHERE = "front_top_", "front_bottom", "elsewhere"
 SlackWord = Literal["taken_up", "not_taken_up", "unknown"]
 AmountWord = Literal["none", "some", "much", "not_looked"]
 SweepWord = Literal["slow", "drifts", "hunts", "not_parking", "stuck"]
+TELLS_ONLY = ("complaint", "codes", "replaced", "noise", "oil", "sweep")
+"""Kinds of test that measure and show nothing of the drive itself."""
 Seconds = Annotated[float, Field(ge=0, le=3600, allow_inf_nan=False)]
 Degrees = Annotated[float, Field(ge=-180, le=180, allow_inf_nan=False)]
 

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
+import { Link } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
 import { meQuery, useChange } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
@@ -108,6 +109,9 @@ export function Decision({ jobId, found, isTrying }: Props) {
       {chosen && !found.is_fixed && !isTrying && (
         <Decide jobId={jobId} chosen={chosen} school={found.advice.school} />
       )}
+      {!found.is_fixed && !isTrying && found.advice.is_measured && (
+        <Link to={`/jobs/${jobId}/plan`}>Plan it</Link>
+      )}
       {isTrying && <Soft>A what-if is open: nothing is decided on it.</Soft>}
     </Sheet>
   );
@@ -141,7 +145,7 @@ function Decide({ jobId, chosen, school }: DecideProps) {
   const isLead = useQuery(meQuery).data?.role === "lead";
   const { change, trouble, isBusy } = useChange(jobId);
   const [reason, setReason] = useState("");
-  if (!isLead) return <Soft>A lead decides. The plan may be drawn up meanwhile.</Soft>;
+  if (!isLead) return <Soft>A lead decides; the plan may be drawn up meanwhile.</Soft>;
   async function onDecide() {
     const done = await change((version) =>
       take(

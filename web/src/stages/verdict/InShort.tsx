@@ -16,13 +16,8 @@ const Words = styled.strong`
   font-size: var(--body);
 `;
 
-interface Props {
-  advice: Schemas["Advice"];
-  isRead: boolean;
-}
-
 /** What to do and what to test next, in a line each that leads to the whole of it. */
-export function InShort({ advice, isRead }: Props) {
+export function InShort({ advice }: { advice: Schemas["Advice"] }) {
   const advised = advice.decision.find((o) => o.is_advised);
   const [test] = advice.next_tests;
   return (
@@ -33,7 +28,7 @@ export function InShort({ advice, isRead }: Props) {
           {advice.is_time_to_decide || !test ? "None: it is time to decide" : test.name}
         </Words>
       </Tile>
-      {advised && isRead && (
+      {advised && advice.is_measured && (
         <Tile href="#what-to-do">
           <Soft as="span">
             {advice.is_time_to_decide ? "Advised" : "Advised, were it decided now"}

@@ -70,7 +70,8 @@ export function Verdict() {
   const readings = useQuery(readingsQuery(id));
   const [chosen, setChosen] = useState<string | null>(null);
   const [school, setSchool] = useState(ORDINARY);
-  const { trying, isOn, leave, put, stop } = useTrying();
+  const { trying, count, leave, put, stop } = useTrying();
+  const isOn = count > 0;
   const advice = useQuery(
     adviceQuery(id, { school, left_out: trying.leftOut, changed: trying.changed }),
   );
@@ -87,11 +88,11 @@ export function Verdict() {
       </StageHead>
       <Sheet>
         {v.readings_used === 0 && <Link to={`/jobs/${id}/readings`}>Take readings first</Link>}
-        {advice.data && <InShort advice={advice.data.advice} isRead={v.readings_used > 0} />}
+        {advice.data && <InShort advice={advice.data.advice} />}
         {isOn && (
           <CareNote title="A what-if: this is not what was read">
             <Line $align="center">
-              <span>{trying.leftOut.length + Object.keys(trying.changed).length} changed.</span>
+              <span>{count} changed.</span>
               <Button onPress={stop}>Back to what was read</Button>
             </Line>
           </CareNote>

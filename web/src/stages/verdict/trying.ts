@@ -7,28 +7,31 @@ export interface Trying {
   changed: Record<string, number>;
 }
 
-const NOTHING: Trying = { leftOut: [], changed: {} };
+export const NOTHING: Trying = { leftOut: [], changed: {} };
+
+export function leaving({ leftOut, changed }: Trying, id: string, isOut: boolean): Trying {
+  const others = leftOut.filter((other) => other !== id);
+  return { leftOut: isOut ? [...others, id] : others, changed };
+}
+
+/** Another figure for a reading; null puts back what was read. */
+export function putting({ leftOut, changed }: Trying, id: string, figure: number | null): Trying {
+  const others = Object.entries(changed).filter(([key]) => key !== id);
+  const more: [string, number][] = figure === null ? [] : [[id, figure]];
+  return { leftOut, changed: Object.fromEntries([...others, ...more]) };
+}
+
+export const isTried = ({ leftOut, changed }: Trying) =>
+  leftOut.length + Object.keys(changed).length;
 
 /** A what-if that nobody keeps: it ends with the page. */
 export function useTrying() {
   const [trying, setTrying] = useState<Trying>(NOTHING);
-  const isOn = trying.leftOut.length > 0 || Object.keys(trying.changed).length > 0;
   return {
     trying,
-    isOn,
-    leave: (id: string, isOut: boolean) =>
-      setTrying(({ leftOut, changed }) => ({
-        leftOut: isOut ? [...leftOut, id] : leftOut.filter((other) => other !== id),
-        changed,
-      })),
-    put: (id: string, figure: number | null) =>
-      setTrying(({ leftOut, changed }) => ({
-        leftOut,
-        changed: Object.fromEntries([
-          ...Object.entries(changed).filter(([key]) => key !== id),
-          ...(figure === null ? [] : [[id, figure]]),
-        ]) as Record<string, number>,
-      })),
+    count: isTried(trying),
+    leave: (id: string, isOut: boolean) => setTrying((now) => leaving(now, id, isOut)),
+    put: (id: string, figure: number | null) => setTrying((now) => putting(now, id, figure)),
     stop: () => setTrying(NOTHING),
   };
 }
