@@ -76,7 +76,7 @@ function Figure({ reading, isDisabled, onPut }: FigureProps) {
   const wrong = typed === was ? undefined : wrongFigure(typed, -150, 1000);
   return (
     <Field
-      label={`${reading.unit}, instead`}
+      label={`Instead, ${reading.unit}`}
       value={typed}
       inputMode="decimal"
       isDisabled={isDisabled}
