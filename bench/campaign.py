@@ -241,6 +241,9 @@ def judge(drawn: Drawn, solved: Solved, tally: Tally) -> None:
         line = seen.matrix[i] * true_x
         total, curved = line.sum(), seen.response.of(true_x)[row.at]
         terms = line * (curved / total if abs(total) > 1e-3 else 1.0)
+        for fault, is_there in zip(drawn.truth.faults, drawn.truth.abrupt[0], strict=True):
+            if fault.gone_index is not None and is_there:
+                terms[fault.gone_index] += fault.shift[row.at]
         for share in attribute(solved, i):
             if share.part in drawn.wear:
                 true = terms[[item.key for item in solved.items].index(str(share.part))]

@@ -72,6 +72,8 @@ def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None
         "keys.remove_key",
         "books.take_in",
         "shop.change_shop",
+        "shop.change_rates",
+        "verdict.decide",
         *(
             f"units.{act}_{what}"
             for act in ("add", "change")

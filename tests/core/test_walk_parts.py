@@ -273,13 +273,16 @@ def test_stretched_bolts_are_cautioned_of_when_torqued_only() -> None:
 
 
 def test_why_each_part_comes_off() -> None:
-    why = Reasons(THISTLE, ["timing_part"], closed_set(THISTLE, ["timing_part"]), ["front_seal"])
+    scope = ["timing_part"]
+    why = Reasons(THISTLE, scope, closed_set(THISTLE, scope), [*scope, "front_seal"])
     assert why.of("remove:timing_part") == "chosen to be renewed"
     assert why.of("fit:cam_sprocket_part") == "comes off together with the timing chain"
     assert why.of("remove:front_cover") == "covers the oil thrower"
     assert why.of("fit:front_seal") == "renewed whenever it is uncovered"
     assert why.of("op:plugs_out") == "for the timing chain"
     assert why.of("op:battery_off") == "for every job on this engine"
+    kept = Reasons(THISTLE, scope, closed_set(THISTLE, scope), [])
+    assert kept.of("remove:timing_part") == "set right at its marks"
 
 
 def test_supplies_are_counted() -> None:

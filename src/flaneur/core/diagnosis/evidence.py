@@ -18,7 +18,7 @@ from scipy.special import logsumexp
 from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.diagnosis.observe import WIDE
 from flaneur.core.diagnosis.problem import Problem
-from flaneur.core.gauss import cdf, quantile
+from flaneur.core.gauss import above, cdf, log_cdf
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -140,9 +140,7 @@ def _linear(problem: Problem) -> _Linear:
     )
     free = sd > 0
     spread = np.sqrt(np.maximum(np.diagonal(cov, axis1=1, axis2=2), 1e-18))
-    single = np.where(
-        free[group], np.log(np.maximum(cdf(posterior / spread[group]), LEAST)), 0.0
-    ).min(axis=1, initial=0.0)
+    single = np.where(free[group], log_cdf(posterior / spread[group]), 0.0).min(axis=1, initial=0.0)
     log_prior_orthant = np.where(free, np.log(cdf(mean / np.where(free, sd, 1.0))), 0.0).sum(axis=1)
     bound = marginal + single - log_prior_orthant[group]
     return _Linear(marginal, posterior, cov, free, log_prior_orthant, bound)
@@ -215,10 +213,9 @@ def _orthant(local: _Local, points: int, first: int) -> tuple[Floats, Floats]:
     for j in np.flatnonzero(free.any(axis=0)):
         drift = mean[:, j, None] + np.einsum("cnk,ck->cn", y[:, :, :j], lower[:, j, :j])
         scale = np.maximum(lower[:, j, j, None], 1e-12)
-        inside = np.where(free[:, j, None], cdf(drift / scale), 1.0)
-        inside = np.maximum(inside, 1e-290)
-        log_weight += np.log(inside)
-        y[:, :, j] = -quantile(np.clip(inside * (1 - uniform[:, :, j]), LEAST, 1 - 1e-16))
+        least = np.where(free[:, j, None], -drift / scale, -np.inf)
+        log_weight += log_cdf(-least)
+        y[:, :, j] = above(least, uniform[:, :, j])
     draws = mean[:, None, :] + np.einsum("cnk,cjk->cnj", y, lower)
     draws = np.where(free[:, None, :], np.maximum(draws, 0.0), mean[:, None, :])
     return draws, log_weight + local.evidence[:, None]
