@@ -14,6 +14,7 @@ from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.sheets import work_out, worksheets
 from flaneur.core.measuring.worksheet import Answer, Repeats
 from flaneur.core.readings.kept_tests import kept_tests
+from flaneur.core.readings.renewed import renewed_before
 from flaneur.core.readings.taken import DirectReading, Readings
 
 SLACK = "taken_up"
@@ -429,3 +430,15 @@ def test_a_sheet_that_cannot_be_read_any_more_says_nothing(book: EngineBook) -> 
     sheet = kept(book, "endoscope", "guide_a", {"finding": "whole"})
     assert kept_tests(book, [sheet])
     assert kept_tests(book, [replace(sheet, detail={"fields": {"finding": "purple"}})]) == []
+
+
+def test_what_earlier_jobs_put_in_counts_from_then(book: EngineBook) -> None:
+    earlier: list[tuple[float | None, list[str]]] = [
+        (1000.0, ["chain_a_part", "front_seal"]),
+        (None, ["chain_b_part"]),
+        (2500.0, ["chain_a_part", "guide_a"]),
+        (9000.0, ["chain_p"]),
+    ]
+    found = {t.part: t.hours_ago for t in renewed_before(book, 3000.0, earlier)}
+    assert found == {"chain_a": 500.0, "guide_a": 500.0}
+    assert renewed_before(book, None, earlier) == []

@@ -42,6 +42,18 @@ def new_number(session: Session, prefix: str) -> str:
             return number
 
 
+def signed_before(session: Session, job: Job) -> list[Job]:
+    """Signed jobs of the same engine, opened before this one, oldest first."""
+    return list(
+        session.exec(
+            select(Job)
+            .where(Job.engine_id == job.engine_id, col(Job.id) < job.id)
+            .where(col(Job.signed_at).is_not(None))
+            .order_by(col(Job.id))
+        )
+    )
+
+
 def job_by_id(session: Session, job_id: int) -> Job:
     """A job. Raises NotFound."""
     job = session.get(Job, job_id)

@@ -17,7 +17,7 @@ from flaneur.core.readings.taken import (
     Readings,
     speaks_of_timing,
 )
-from flaneur.core.readings.tests import Sweep
+from flaneur.core.readings.tests import AnyTest
 
 LARGEST_DEG, LARGEST_MM = 720.0, 10_000.0
 MOST_HOURS = 500_000.0
@@ -102,10 +102,10 @@ def for_diagnosis(
     intake: Mapping[str, object],
     baseline_deg: Mapping[str, float],
     phase: Phase = Phase.BEFORE,
-    sweeps: Sequence[Sweep] = (),
+    more: Sequence[AnyTest] = (),
 ) -> Readings:
     """Readings that count as diagnosis takes them, against the engine's own baseline where it has
-    one (crank degrees by cam), with what sweeps of that phase came to.
+    one (crank degrees by cam). ``more``: what sweeps came to, what was put in before.
     """
     valid = counting(rows, phase)
     cams = cam_readings(valid)
@@ -134,7 +134,7 @@ def for_diagnosis(
         tests=[
             *(told_tests(intake) if phase is Phase.BEFORE else []),
             *kept_tests(book, valid),
-            *sweeps,
+            *more,
         ],
         baseline_deg={cam: deg for cam, deg in baseline_deg.items() if abs(deg) <= LARGEST_DEG},
     )
