@@ -23,7 +23,7 @@ from flaneur.core.gauss import above, cdf, log_cdf
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 BATCH, LEFT_OUT = 32, 1e-3
-FEWEST, MOST_DRAWS = 32, 40_000  # points of a row of draws; draws of all that may matter
+FEWEST, MOST_DRAWS = 12, 16_000  # points of a row of draws; draws of all that may matter
 OFTEN = 64  # rows of draws that a configuration would get, were it certain, twice over
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300

@@ -199,7 +199,8 @@ def _shown(
     if drive.has_tensioner:
         row[lines.path(drive.id)] = drive.taken_up_mm(out)
     fill_late(train, lines, drive.id, drive.lags_deg(wear, out), row)
-    for cam in lines.cams:
-        if cam in train.cams_of(drive.id):
-            row[lines.lash(cam)] = chain_lash_deg(train, drive.id, wear)
+    turned = set(lines.cams) & set(train.cams_of(drive.id))
+    lash = chain_lash_deg(train, drive.id, wear, out) if turned else 0.0
+    for cam in turned:
+        row[lines.lash(cam)] = lash
     return row

@@ -16,23 +16,27 @@ def stop_mm(drive: ChainDrive, plunger_mm: float) -> float:
     return min(plunger_mm, max(tensioner.stop_mm, held))
 
 
-def freed_links(drive: ChainDrive, wear: ChainWear = NEW) -> float:
+def freed_links(drive: ChainDrive, wear: ChainWear = NEW, plunger_mm: float | None = None) -> float:
     """Links a chain has to spare once its tensioner is pushed back, with what hangs slack already
-    where the plunger is at its stop; without a tensioner what always hangs slack.
+    where the plunger is at its stop; without a tensioner what always hangs slack. ``plunger_mm``:
+    where its plunger stands, if that is known.
     """
     if not drive.has_tensioner:
         return max(0.0, drive.slack_links(wear))
-    out = drive.plunger_mm(wear)
+    out = drive.plunger_mm(wear) if plunger_mm is None else plunger_mm
     taut = drive.links_needed(out, wear)
     hanging = max(0.0, drive.chain.links - taut)  # a plunger at its stop takes up no more
     return max(0.0, taut - drive.links_needed(stop_mm(drive, out), wear)) + hanging
 
 
-def chain_lash_deg(train: DriveTrain, chain: str, wear: ChainWear = NEW) -> float:
+def chain_lash_deg(
+    train: DriveTrain, chain: str, wear: ChainWear = NEW, plunger_mm: float | None = None
+) -> float:
     """Reverse-rotation lash one chain adds, crank degrees: links freed · 360/z of its driver, by
     that shaft's ratio.
     """
-    return freed_links(train.chains[chain], wear) * deg_per_link(train, chain)
+    freed = freed_links(train.chains[chain], wear, plunger_mm)
+    return freed * deg_per_link(train, chain)
 
 
 def deg_per_link(train: DriveTrain, chain: str) -> float:
