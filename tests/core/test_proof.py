@@ -38,7 +38,7 @@ def test_the_ladder_has_a_row_for_every_cam_even_unread(book: EngineBook) -> Non
     ladder = make_ladder(book, [], {})
     assert [r.cam for r in ladder.rows] == book.cams
     assert all(r.rungs == [] for r in ladder.rows)
-    assert ladder.low_deg < 0 < row_of(ladder, "cam_a_in").tooth_deg < ladder.high_deg
+    assert ladder.low_deg < 0 < row_of(ladder, "cam_a_in").teeth[-1].deg < ladder.high_deg
 
 
 def test_the_last_of_each_phase_counts_and_older_ones_are_ghosts(book: EngineBook) -> None:
@@ -84,6 +84,13 @@ def test_a_reading_near_whole_teeth_says_so(book: EngineBook) -> None:
     )
     assert "near 1 tooth" in row_of(ladder, "cam_b_ex").rungs[0].words
     assert "near" not in row_of(ladder, "cam_b_in").rungs[0].words
+    own = make_ladder(book, [("before", cam("cam_b_in", 20.4))], {})
+    assert "near 1 tooth" in row_of(own, "cam_b_in").rungs[0].words
+    teeth = {tooth.name: tooth.deg for tooth in row_of(own, "cam_b_in").teeth}
+    assert teeth == {
+        "Primary chain": pytest.approx(17.14, abs=0.01),
+        "Secondary chain B (2-4-6)": pytest.approx(20.0),
+    }
 
 
 def test_the_scale_grows_with_the_reading(book: EngineBook) -> None:
@@ -126,7 +133,8 @@ def test_the_picture_on_paper_carries_every_reading_and_escapes_names(book: Engi
         ),
         (
             [("cam_a_ex", 6.3, PARKED), ("cam_b_in", -23.4, PARKED)],
-            "Intake cam, bank B (2-4-6) stands 23.4° early: as much as 1 tooth and 6.3° more.",
+            "Intake cam, bank B (2-4-6) stands 23.4° early: as much as 1 tooth of the secondary "
+            "chain B (2-4-6) and 3.4° more.",
         ),
         (
             [("cam_a_in", -10.0, PhaserState())],

@@ -122,6 +122,17 @@ class DriveTrain:
         tooth, moved = self.tooth_deg(Contact.of(contact).sprocket), self.moved_by(contact)
         return {cam: tooth if cam in moved else 0.0 for cam in self.book.cams}
 
+    def teeth_of(self, cam: str) -> dict[str, float]:
+        """Crank degrees of one tooth of each chain on the way to a cam; at either end of a chain it
+        is one link, and so the same.
+        """
+        found: dict[str, float] = {}
+        for contact in self.contacts():
+            deg = self.jump_deg(contact)[cam]
+            if deg > 0:
+                found.setdefault(Contact.of(contact).chain, deg)
+        return found
+
     def contacts(self) -> list[str]:
         """Every place where a chain can jump, ``chain/sprocket``."""
         return [

@@ -7,12 +7,14 @@ import math
 from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.engine.compiled import compiled
 from flaneur.core.gauss import Z90
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.wheels import is_second
-from flaneur.core.proof.release import smallest_tooth_deg
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
 from flaneur.core.wording import counted, late_words, within
+
+SAME_TOOTH_DEG = 0.5
 
 
 class LadderModel(BaseModel):
@@ -41,9 +43,16 @@ class Rung(LadderModel):
     words: str
 
 
+class Tooth(LadderModel):
+    """One tooth of a chain on the way to a cam: by how much the cam is late for it."""
+
+    name: str
+    deg: float
+
+
 class LadderRow(LadderModel):
-    """One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
-    engine's own, if any.
+    """One cam. ``teeth``: one tooth of each chain on its way, the smallest first; ``baseline_deg``
+    the engine's own, if any.
     """
 
     cam: str
@@ -54,7 +63,7 @@ class LadderRow(LadderModel):
     is_second_bank: bool
     role: str | None
     baseline_deg: float | None
-    tooth_deg: float
+    teeth: list[Tooth]
     is_worst: bool
     rungs: list[Rung]
 
@@ -105,12 +114,14 @@ class Ladder(LadderModel):
                 return f"Not settled: the phaser of the {cam} may stand anywhere."
             few = "" if len(read) == len(self.rows) else f" read so far ({len(read)})"
             return f"Every cam{few} stands within {self.tolerance_deg:g}° of the book."
-        teeth = math.floor(abs(last.at_deg) / worst.tooth_deg)
         words = f"{worst.name} stands {late_words(last.at_deg)}"
-        if not teeth:
+        whole = [(int(abs(last.at_deg) // tooth.deg), tooth) for tooth in worst.teeth]
+        fits = [(abs(last.at_deg) - n * tooth.deg, n, tooth) for n, tooth in whole if n]
+        if not fits:
             return f"{words}: more than {self.tolerance_deg:g}°, less than a tooth."
-        rest = abs(last.at_deg) - teeth * worst.tooth_deg
-        return f"{words}: as much as {counted(teeth, 'tooth', 'teeth')} and {rest:.1f}° more."
+        rest, n, tooth = min(fits, key=lambda fit: fit[0])
+        of = f" of the {within(tooth.name)}" if len(worst.teeth) > 1 else ""
+        return f"{words}: as much as {counted(n, 'tooth', 'teeth')}{of} and {rest:.1f}° more."
 
 
 def make_ladder(
@@ -138,17 +149,29 @@ def make_ladder(
                 is_second_bank=is_second(book, book.shafts[cam].bank),
                 role=book.shafts[cam].role,
                 baseline_deg=baseline_deg.get(cam),
-                tooth_deg=smallest_tooth_deg(book, cam),
+                teeth=_teeth(book, cam),
                 is_worst=False,
                 rungs=rungs,
             )
         )
     rows = _with_worst(rows)
     low = math.floor(min([-8.0, *reach]) - 2)
-    high = math.ceil(max([max(r.tooth_deg for r in rows) + 4, *reach]) + 2)
+    high = math.ceil(max([max(r.teeth[-1].deg for r in rows) + 4, *reach]) + 2)
     return Ladder(
         low_deg=low, high_deg=high, tolerance_deg=book.limits.cam_deviation_deg, rows=rows
     )
+
+
+def _teeth(book: EngineBook, cam: str) -> list[Tooth]:
+    """One tooth of each chain, the smallest first; chains whose teeth are as good as the same are
+    told as one.
+    """
+    found: list[Tooth] = []
+    sizes = compiled(book).train.teeth_of(cam)
+    for chain, deg in sorted(sizes.items(), key=lambda each: each[1]):
+        if not found or deg - found[-1].deg > SAME_TOOTH_DEG:
+            found.append(Tooth(name=book.chains[chain].name, deg=deg))
+    return found
 
 
 def _where(book: EngineBook, cam: str) -> str:
@@ -191,10 +214,10 @@ def _rung(book: EngineBook, phase: str, reading: CamReading, is_ghost: bool) -> 
             if book.phasers[key].moves == "advance"
             else (at - reach - half, at + half)
         )
-    tooth = smallest_tooth_deg(book, reading.cam)
-    teeth = round(at / tooth)
-    if is_known and teeth and abs(at - teeth * tooth) < 0.2 * tooth:
-        notes.append(f"near {abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}")
+    near = [(round(at / tooth.deg), tooth.deg) for tooth in _teeth(book, reading.cam)]
+    off = [(abs(at - n * deg), abs(n)) for n, deg in near if n and abs(at - n * deg) < 0.2 * deg]
+    if is_known and off:
+        notes.append(f"near {counted(min(off)[1], 'tooth', 'teeth')}")
     return Rung(
         phase=phase,
         at_deg=at,

@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.ladder import Ladder, LadderRow, Rung
 from flaneur.core.picture.theme import Palette
-from flaneur.core.wording import late_parts, late_words
+from flaneur.core.wording import counted, late_parts, late_words, within
 
 TEETH = (-1, 1, 2, 3)
 GAUGE_PX = 96.0
@@ -144,15 +144,7 @@ def _row(
         _text(0, named + 18, row.where, 15, look.soft),
         _line(lay.left, middle, lay.width - lay.right, middle, look.edge, 1.3, dashes),
     ]
-    for teeth in TEETH:
-        deg = teeth * row.tooth_deg
-        if ladder.low_deg < deg < ladder.high_deg:
-            words = f"{abs(teeth)} {'tooth' if abs(teeth) == 1 else 'teeth'}"
-            parts += [
-                f'<path d="M{at(deg) - 5:.1f} {middle:.1f} l3 -17 h4 l3 17" fill="none" '
-                f'stroke="{look.soft}" stroke-width="1.5"/>',
-                _text(at(deg), middle + 16, words, 13.5, look.soft, "middle"),
-            ]
+    parts += _teeth(row, ladder, lay, middle, at, look)
     if row.baseline_deg is not None:
         x = at(row.baseline_deg)
         parts.append(
@@ -161,6 +153,33 @@ def _row(
     said = _said(row, top + lay.said, ladder.tolerance_deg, lay.width, look)
     edge = lay.width - lay.right + 20 if lay.is_beside else lay.width
     return parts + _rungs(row, middle, edge, at, look) + said
+
+
+def _teeth(
+    row: LadderRow, ladder: Ladder, lay: Layout, middle: float, at: Scale, look: Palette
+) -> list[str]:
+    """Where whole teeth lie, of each chain on the way: the smaller named below the line, the larger
+    above it where there is room.
+    """
+    parts: list[str] = []
+    places = [(n, i, tooth) for i, tooth in enumerate(row.teeth) for n in TEETH]
+    for n, i, tooth in places:
+        deg = n * tooth.deg
+        if not ladder.low_deg < deg < ladder.high_deg:
+            continue
+        parts.append(
+            f'<path d="M{at(deg) - 5:.1f} {middle:.1f} l3 -17 h4 l3 17" fill="none" '
+            f'stroke="{look.soft}" stroke-width="1.5"/>'
+        )
+        words = counted(abs(n), "tooth", "teeth")
+        is_named = lay.is_beside and n == 1 and len(row.teeth) > 1
+        if is_named:
+            words = f"{words}, {within(tooth.name)}"
+        if i == 0 or (is_named and i == 1):
+            y = middle + 16 if i == 0 else middle - 22
+            x, anchor = (at(deg) + 5, "end") if is_named else (at(deg), "middle")
+            parts.append(_text(x, y, words, 13.5, look.soft, anchor))
+    return parts
 
 
 def _rungs(row: LadderRow, middle: float, right: float, at: Scale, look: Palette) -> list[str]:

@@ -276,8 +276,7 @@ def _pins(hands: HandTurns, pins_in: int) -> Check:
 
 def smallest_tooth_deg(book: EngineBook, cam: str) -> float:
     """Crank degrees of the smallest tooth by which this cam can be out."""
-    train = compiled(book).train
-    return min(shift for contact in train.contacts() if (shift := train.jump_deg(contact)[cam]) > 0)
+    return min(compiled(book).train.teeth_of(cam).values())
 
 
 def parked_deviation_deg(book: EngineBook, reading: CamReading) -> tuple[float, bool]:
