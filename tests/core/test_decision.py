@@ -135,11 +135,15 @@ def test_no_engine_is_opened_on_what_was_told(book: EngineBook) -> None:
 
 
 def test_a_test_says_what_each_outcome_would_mean(book: EngineBook) -> None:
-    told: dict[str, object] = {"kind": "complaint", "rattle": "cold_start", "stood_h": 14}
-    advice = advise(solved(book, None, told, hours=2500))
+    cam = {"cam": "cam_a_in", "deviation_deg": 6.2, "stderr_deg": 0.1}
+    late = {"engine": book.name, "hours": 5200, "oil": "poor", "cams": [cam]}
+    advice = advise(solve_readings(book, Readings.model_validate(late)))
+    telling = [t for t in advice.next_tests if len({o.then for o in t.outcomes}) > 1]
+    assert telling
+    assert all(t.gain > 0 for t in telling)
+    for test in advice.next_tests:
+        assert sum(o.odds for o in test.outcomes) == pytest.approx(1.0)
     capture = next(t for t in advice.next_tests if t.kind == "capture")
-    assert sum(o.odds for o in capture.outcomes) == pytest.approx(1.0)
-    assert len({o.then for o in capture.outcomes}) > 1
     assert capture.needs == ["engine warm, at idle", "capture box"]
     assert cost_of(book, "noise", "cold_start").waiting_minutes == 480
     opened = outlay(book, ("front_cover",)).minutes

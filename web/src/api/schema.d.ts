@@ -4924,8 +4924,8 @@ export interface components {
         };
         /**
          * LadderRow
-         * @description One cam. ``teeth_deg`` are the places of −1, 1, 2, 3 whole teeth; ``baseline_deg`` the
-         *     engine's own, if any.
+         * @description One cam. ``teeth``: one tooth of each chain on its way, the smallest first; ``baseline_deg``
+         *     the engine's own, if any.
          */
         LadderRow: {
             /** Cam */
@@ -4944,8 +4944,8 @@ export interface components {
             role: string | null;
             /** Baseline Deg */
             baseline_deg: number | null;
-            /** Tooth Deg */
-            tooth_deg: number;
+            /** Teeth */
+            teeth: components["schemas"]["Tooth"][];
             /** Is Worst */
             is_worst: boolean;
             /** Rungs */
@@ -4980,6 +4980,16 @@ export interface components {
             note: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Tooth
+         * @description One tooth of a chain on the way to a cam: by how much the cam is late for it.
+         */
+        Tooth: {
+            /** Name */
+            name: string;
+            /** Deg */
+            deg: number;
         };
         /**
          * Blank
