@@ -1,6 +1,7 @@
 """Units, engines and places as a lead keeps them; the list out and in; the shop's own ways."""
 
 import json
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -100,7 +101,7 @@ def test_the_hours_told_at_intake_are_a_reading_once_the_job_is_signed(house: Ho
 
 def test_a_meter_is_read_by_anybody_and_does_not_run_backwards(visitor: Visitor) -> None:
     key = engine(visitor.send("GET", "/api/units"), "PIL-9 main")["id"]
-    path, day = f"/api/engines/{key}/meter", {"read_on": "2026-11-26"}
+    path, day = f"/api/engines/{key}/meter", {"read_on": datetime.now(UTC).date().isoformat()}
     assert "3000" in refusal(visitor, "POST", path, {"value": 2000, **day})[1]["expected"]
     replaced = {"value": 4, **day, "is_new_meter": True}
     assert engine(visitor.send("POST", path, replaced), "PIL-9 main")["run_words"] == "3000 h"
