@@ -5,9 +5,10 @@ from typing import Any
 import pytest
 from demo.walk import Visitor
 from sqlmodel import select
-from tests.api.conftest import House, capture, refusal, released, version_of
+from tests.api.conftest import House, archive_of, capture, refusal, released, version_of
 
 from flaneur.core.faults.model import Faults
+from flaneur.formats.archive import Archive
 from flaneur.store.database import transaction
 from flaneur.store.tables import JournalEntry
 
@@ -38,8 +39,10 @@ def test_a_what_if_moves_the_verdict_and_keeps_nothing(visitor: Visitor, stretch
     version = version_of(visitor, stretched)
     before = ask(visitor, stretched)
     cam = next(r for r in before["readings"] if "Intake cam, bank A" in r["words"])
-    assert cam["unit"] == "°"
+    assert (cam["figure"]["unit"], cam["figure"]["high"]) == ("°", 150)
     calm = ask(visitor, stretched, changed={r["id"]: 0.4 for r in before["readings"]})
+    beyond = ask(visitor, stretched, changed={cam["id"]: 90_000})
+    assert "150.0° late" in str(beyond["verdict"]["out_of_tolerance"])
     assert before["verdict"]["out_of_tolerance"]
     assert not calm["verdict"]["out_of_tolerance"]
     assert advised(calm)["action"] in ("leave", "remeasure")
@@ -65,6 +68,8 @@ def test_a_lead_decides_and_the_plan_follows(
         entry = session.exec(select(JournalEntry).where(JournalEntry.kind == "decided")).one()
         assert entry.data["verdict"]["headline"] == found["verdict"]["headline"]
         assert entry.data["rates"]["labour_per_h"] == 80
+    path, body = f"/api/jobs/{stretched}/undo", {"version": version_of(visitor, stretched)}
+    assert refusal(visitor, "POST", path, body)[0] == 403
     lead.change(stretched, "POST", "/undo")
     assert ask(visitor, stretched)["decided"] is None
 
@@ -127,3 +132,22 @@ def test_what_was_decided_stands_once_the_bench_has_started(house: House, job: i
     lead = house.visitor("sunna")
     asked = {"key": "leave", "school": {}, "reason": "", "version": version_of(lead, job)}
     assert refusal(lead, "POST", f"/api/jobs/{job}/decision", asked)[0] in (409, 422)
+
+
+def test_a_decision_goes_out_and_in_with_its_job(house: House, stretched: int) -> None:
+    lead = house.visitor("sunna")
+    decide(lead, stretched, advised(ask(lead, stretched))["key"])
+    archive = archive_of(lead, stretched)
+    (entry,) = (e for e in archive["journal"] if e["kind"] == "decided")
+    assert entry["data"]["verdict"]["headline"]
+    assert Archive.model_validate(archive).journal
+
+
+def test_the_page_is_told_which_ways_there_are(visitor: Visitor, stretched: int) -> None:
+    found = ask(visitor, stretched)
+    assert {way["key"] for way in found["ways"]} == set(found["advice"]["school"])
+    choices = {w["key"]: [c["code"] for c in w["choices"]] for w in found["ways"]}
+    assert choices["phasers"] == ["renew", "lock_out"]
+    assert {rate["key"] for rate in found["rates_asked"]} == set(found["rates"])
+    most = {rate["key"]: rate["most"] for rate in found["rates_asked"]}
+    assert (most["maker_fails"], most["horizon_h"], most["comeback"]) == (1, 100_000, 1e7)

@@ -124,7 +124,7 @@ RIGHTS: dict[str, frozenset[Role] | None] = {
     "keys.remove_key": LEADS,
     # Acts inside a route that is open to others.
     "act:release over a condition": LEADS,
-    "act:undo such a release": LEADS,
+    "act:undo what a lead decided": LEADS,
 }
 
 

@@ -13,14 +13,16 @@ from flaneur.core.decision.advice import advise
 from flaneur.core.decision.found import Advice, Option
 from flaneur.core.decision.rates import Rates, School
 from flaneur.core.diagnosis.model import solve_readings
-from flaneur.core.diagnosis.reading_words import Used, about
+from flaneur.core.diagnosis.reading_words import about
 from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
+from flaneur.core.readings.otherwise import Figure, Read, figure_of, otherwise
 from flaneur.core.readings.taken import Readings
 from flaneur.jobs.judging import judge, readings_for
 from flaneur.jobs.work import Work
-from flaneur.store.tables import JournalEntry, Shop
+from flaneur.store.shop import shop_of
+from flaneur.store.tables import JournalEntry
 
 ADVICE_KEPT, LEAST_REASON = 256, 10
 
@@ -45,8 +47,7 @@ class Decided:
 
 def rates_of(session: Session) -> Rates:
     """The shop's rates; where no lead wrote any, those it starts from."""
-    shop = session.get(Shop, 1)
-    return Rates.model_validate(shop.rates) if shop and shop.rates else Rates()
+    return Rates.model_validate(shop_of(session).rates or {})
 
 
 def advice_on(book: EngineBook, readings: Readings, rates: Rates, school: School) -> Advice:
@@ -62,78 +63,44 @@ def _advised(book: EngineBook, readings: str, rates: str, school: str) -> Advice
     return advise(solved, Rates.model_validate_json(rates), School.model_validate_json(school))
 
 
-def advice_of(work: Work, school: School) -> Advice:
-    """Advice on a job, of the engine as it came in."""
-    return advice_on(work.book, readings_for(work), rates_of(work.session), school)
-
-
-def what_if(
-    work: Work, left_out: Collection[str], changed: Mapping[str, float], school: School
-) -> tuple[Verdict, Advice]:
-    """Verdict and advice were some readings left out, or their figures others; nothing is kept."""
-    readings = otherwise(readings_for(work), left_out, changed)
-    return judge(work.book, readings), advice_on(
-        work.book, readings, rates_of(work.session), school
-    )
-
-
-def otherwise(
-    readings: Readings, left_out: Collection[str], changed: Mapping[str, float]
-) -> Readings:
-    """The same readings without some, and with other figures. Raises ReadingError where a figure
-    cannot be one.
-    """
-    return Readings.model_validate(
-        readings.model_dump(exclude={"cams", "plungers", "direct", "tests"})
-        | {
-            "cams": [
-                r.model_dump() | _figure("deviation_deg", r.id, changed)
-                for r in readings.cams
-                if r.id not in left_out
-            ],
-            "plungers": [
-                r.model_dump() | _figure("plunger_mm", r.id, changed)
-                for r in readings.plungers
-                if r.id not in left_out
-            ],
-            "direct": [
-                r.model_dump() | _figure("value", r.id, changed)
-                for r in readings.direct
-                if r.id not in left_out
-            ],
-            "tests": [
-                t.model_dump() | (_figure("lash_deg", t.id, changed) if t.kind == "lash" else {})
-                for t in readings.tests
-                if not t.id or t.id not in left_out
-            ],
-        }
-    )
-
-
 @dataclass(frozen=True)
 class Tried:
-    """A reading that counts, as a what-if may change it; ``value`` None where it is a word."""
+    """A reading that counts, as a what-if may change it; ``figure`` None where it is a word."""
 
     id: str
     words: str
-    value: float | None
-    unit: str
+    figure: Figure | None
 
 
-def tried(work: Work) -> list[Tried]:
-    """The readings of a job that count."""
-    readings, book = readings_for(work), work.book
-    rows: list[tuple[Used, float | None, str]] = [
-        *((r, r.deviation_deg, "°") for r in readings.cams),
-        *((r, r.plunger_mm, "mm") for r in readings.plungers),
-        *((r, r.value, "%" if r.part in book.chains else "mm") for r in readings.direct),
-        *((t, t.lash_deg if t.kind == "lash" else None, "°") for t in readings.tests if t.id),
-    ]
-    return [Tried(r.id, about(book, r), value, unit) for r, value, unit in rows]
+@dataclass(frozen=True)
+class Considered:
+    """Verdict and advice, of the readings as they are or as they might be; what a what-if may
+    change; the decision that stands.
+    """
+
+    verdict: Verdict
+    advice: Advice
+    readings: list[Tried]
+    decided: Decided | None
+    rates: Rates
 
 
-def _figure(field: str, key: str, changed: Mapping[str, float]) -> dict[str, float]:
-    return {field: changed[key]} if key in changed else {}
+def consider(
+    work: Work, left_out: Collection[str], changed: Mapping[str, float], school: School
+) -> Considered:
+    """What is said of a job, were some readings left out or their figures others; nothing is
+    kept.
+    """
+    book, readings, rates = work.book, readings_for(work), rates_of(work.session)
+    asked = otherwise(book, readings, left_out, changed)
+    every: list[Read] = [*readings.cams, *readings.plungers, *readings.direct, *readings.tests]
+    return Considered(
+        verdict=judge(book, asked),
+        advice=advice_on(book, asked, rates, school),
+        readings=[Tried(r.id, about(book, r), figure_of(book, r)) for r in every if r.id],
+        decided=_decided(work, readings, rates),
+        rates=rates,
+    )
 
 
 def decide(work: Work, key: str, school: School, reason: str) -> JournalEntry:
@@ -144,7 +111,7 @@ def decide(work: Work, key: str, school: School, reason: str) -> JournalEntry:
     if work.job.bench_started:
         raise DecisionRefused(
             "The bench has started; what was decided stands.",
-            advice="Strike the plan, or start a new job on the unit.",
+            advice="Start a new job on the unit to decide anew.",
         )
     readings, rates = readings_for(work), rates_of(work.session)
     verdict, advice = judge(work.book, readings), advice_on(work.book, readings, rates, school)
@@ -156,7 +123,7 @@ def decide(work: Work, key: str, school: School, reason: str) -> JournalEntry:
             expected=", ".join(o.name for o in advice.decision[:4]),
             advice="The readings or the rates changed: look at the actions again.",
         )
-    advised = next(o for o in advice.decision if o.is_advised)
+    advised = advice.advised
     said = reason.strip()
     if chosen != advised and len(said) < LEAST_REASON:
         raise DecisionRefused(
@@ -201,14 +168,13 @@ def decided_option(work: Work) -> Option | None:
     return Option.model_validate(entry.data["option"]) if entry else None
 
 
-def decided(work: Work) -> Decided | None:
-    """The decision that stands."""
+def _decided(work: Work, readings: Readings, rates: Rates) -> Decided | None:
+    """The decision that stands, and whether it would be advised still."""
     entry = _entry_that_stands(work)
     if entry is None:
         return None
     option, advised = (Option.model_validate(entry.data[k]) for k in ("option", "advised"))
     school = School.model_validate(entry.data["school"])
-    best = next(o for o in advice_of(work, school).decision if o.is_advised)
-    return Decided(
-        option, advised, school, str(entry.data["reason"]), entry.by, best.key == advised.key
-    )
+    now = advice_on(work.book, readings, rates, school).advised
+    reason = str(entry.data["reason"])
+    return Decided(option, advised, school, reason, entry.by, now.key == advised.key)

@@ -30,9 +30,12 @@ def last_undoable(notes: list[Note]) -> Note | None:
     return None
 
 
-def was_overridden(job: Job, entry: Note) -> bool:
-    """Whether undoing ``entry`` takes back what a lead decided over an unmet condition."""
-    return entry.kind == Change.RELEASED and job.override_reason is not None
+def is_a_leads(job: Job, entry: Note) -> bool:
+    """Whether undoing ``entry`` takes back what a lead decided: what to do, or to release over an
+    unmet condition.
+    """
+    is_over = entry.kind == Change.RELEASED and job.override_reason is not None
+    return is_over or entry.kind == Change.DECIDED
 
 
 def undo(session: Session, job: Job, by: str) -> JournalEntry:

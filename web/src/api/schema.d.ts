@@ -2852,25 +2852,25 @@ export interface components {
             horizon_h: number;
             /**
              * Maker Fails
-             * @description How often the maker's parts fail within those hours.
+             * @description How often the maker's parts fail within those hours, 0 to 1.
              * @default 0.01
              */
             maker_fails: number;
             /**
              * Aftermarket Fails
-             * @description How often parts of an aftermarket kit do.
+             * @description How often parts of an aftermarket kit do, 0 to 1.
              * @default 0.06
              */
             aftermarket_fails: number;
             /**
              * Aftermarket Price
-             * @description Their price, as a share of the maker's.
+             * @description Their price as a share of the maker's, 0 to 1.
              * @default 0.55
              */
             aftermarket_price: number;
             /**
              * Slip
-             * @description How often work that opens a drive has to be done again.
+             * @description How often work that opens a drive has to be done again, 0 to 1.
              * @default 0.01
              */
             slip: number;
@@ -3089,9 +3089,13 @@ export interface components {
             advice: components["schemas"]["Advice"];
             verdict: components["schemas"]["Verdict"];
             /** Readings */
-            readings: components["schemas"]["Tried"][];
+            readings: components["schemas"]["TriedOut"][];
             decided: components["schemas"]["DecidedOut"] | null;
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
             rates: components["schemas"]["Rates"];
+            /** Rates Asked */
+            rates_asked: components["schemas"]["RateOut"][];
             /** Currency */
             currency: string;
             /** Is Fixed */
@@ -5314,11 +5318,14 @@ export interface components {
         /**
          * Evidence
          * @description What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
-         *     Bayes factor); ``odds`` says how much in words, ``is_for`` which way.
+         *     Bayes factor); ``odds`` says how much in words, ``is_for`` which way; ``number`` is what
+         *     a record calls the reading, nothing for what was told.
          */
         Evidence: {
             /** Reading */
             reading: string;
+            /** Number */
+            number: string;
             /** About */
             about: string;
             /** Log Factor */
@@ -5516,13 +5523,25 @@ export interface components {
          * @description The ways of a shop that are a matter of opinion.
          */
         School: {
-            /** @default measured */
+            /**
+             * @description Once it is open
+             * @default measured
+             */
             extent: components["schemas"]["Extent"];
-            /** @default keep */
+            /**
+             * @description Sprockets that look good
+             * @default keep
+             */
             sprockets: components["schemas"]["Sprockets"];
-            /** @default maker */
+            /**
+             * @description Parts
+             * @default maker
+             */
             parts: components["schemas"]["Parts"];
-            /** @default renew */
+            /**
+             * @description A phaser at fault
+             * @default renew
+             */
             phasers: components["schemas"]["Phasers"];
         };
         /**
@@ -5570,6 +5589,20 @@ export interface components {
             by: string;
             /** Is Still Advised */
             is_still_advised: boolean;
+        };
+        /**
+         * FigureOut
+         * @description A figure, and the least and most it can be.
+         */
+        FigureOut: {
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * NextTest
@@ -5653,19 +5686,40 @@ export interface components {
             then: string;
         };
         /**
-         * Tried
+         * RateOut
+         * @description One of the shop's rates as it is asked; ``most`` is the largest it may be.
+         */
+        RateOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Most */
+            most: number;
+        };
+        /**
+         * TriedOut
          * @description A reading as a what-if may change it: its number, what it is, and its figure where it has
          *     one.
          */
-        Tried: {
+        TriedOut: {
             /** Id */
             id: string;
             /** Words */
             words: string;
-            /** Value */
-            value: number | null;
-            /** Unit */
-            unit: string;
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * WayOut
+         * @description A matter of opinion: its name in a school, in words, and its choices.
+         */
+        WayOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
         };
         /** Trace */
         Trace: {

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.choices import Worded
-from flaneur.core.decision.rates import Extent, Rates, School, Sprockets
+from flaneur.core.decision.rates import Extent, Phasers, Rates, School, Sprockets
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.plan.access import renewed_set
 from flaneur.core.plan.outlay import outlay
@@ -56,6 +56,11 @@ class Action:
     waiting_minutes: float = 0.0
     price: float = 0.0
 
+    @property
+    def replaced(self) -> frozenset[str]:
+        """Parts that are not what they were: renewed, or locked out."""
+        return self.renewed | self.locked
+
 
 @dataclass(frozen=True)
 class Workshop:
@@ -66,49 +71,44 @@ class Workshop:
     school: School
 
     def renewing(
-        self, kind: ActionKind, parts: Iterable[str], locked: Iterable[str] = ()
+        self,
+        kind: ActionKind,
+        parts: Iterable[str],
+        locked: Iterable[str] = (),
+        right: Iterable[str] = (),
     ) -> Action:
-        """An action that renews parts of the drive, and locks phasers out. A lockout goes in where
-        its phaser comes out.
+        """An action by what the plan makes of it: renews parts of the drive, locks phasers out (a
+        lockout goes in where its phaser comes out), and sets chains right that are not renewed.
         """
         book, locks = self.book, frozenset(locked)
-        wanted = {*parts, *locks}
+        wanted, chains = {*parts, *locks}, set(right)
         if self.school.sprockets is Sprockets.RENEW:
             loops = {s for c in wanted & set(book.chains) for s in book.chains[c].loop}
             wanted |= loops & set(book.sprockets)
-        scope = tuple(k for k, c in book.components.items() if c.part in wanted and c.renewable)
-        action = self._taking(kind, scope)
-        spared = sum(c.price for c in book.components.values() if c.part in locks)
-        return replace(
-            action,
-            renewed=action.renewed - locks,
-            locked=locks,
-            price=action.price - spared + len(locks) * self.rates.lockout_price,
-        )
-
-    def setting_right(self, chains: Sequence[str]) -> Action:
-        """Chains off and on again at their marks; nothing but one-use parts renewed."""
-        book = self.book
-        scope = tuple(k for k, c in book.components.items() if c.part in chains and c.renewable)
-        return self._taking(ActionKind.SET_RIGHT, scope, kept=scope)
-
-    def _taking(
-        self, kind: ActionKind, scope: tuple[str, ...], kept: tuple[str, ...] = ()
-    ) -> Action:
-        """An action by what the plan makes of its scope."""
-        book = self.book
-        taken = outlay(book, scope, kept)
         part_of = {k: c.part for k, c in book.components.items() if c.part}
+        is_chosen = wanted | chains
+        scope = tuple(
+            k for k, part in part_of.items() if part in is_chosen and book.components[k].renewable
+        )
+        kept = tuple(k for k in scope if part_of[k] not in wanted)
+        taken = outlay(book, scope, kept)
+        spared = sum(c.price for c in book.components.values() if c.part in locks)
+        new = {part_of[c] for c in renewed_set(book, scope, kept) if c in part_of}
         return Action(
             kind,
             scope,
             kept=kept,
-            renewed=frozenset(part_of[c] for c in renewed_set(book, scope, kept) if c in part_of),
+            renewed=frozenset(new - locks),
             opened=frozenset(part_of[c] for c in taken.off if c in part_of) & set(book.chains),
+            locked=locks,
             minutes=taken.minutes,
             waiting_minutes=taken.waiting_minutes,
-            price=taken.price,
+            price=taken.price - spared + len(locks) * self.rates.lockout_price,
         )
+
+    def setting_right(self, chains: Iterable[str]) -> Action:
+        """Chains off and on again at their marks; nothing but one-use parts renewed."""
+        return self.renewing(ActionKind.SET_RIGHT, [], right=chains)
 
     def set_of(self, chain: str) -> list[str]:
         """A chain with its guides, arm and tensioner."""
@@ -125,11 +125,7 @@ class Workshop:
     def shut(self) -> list[Action]:
         """Actions that leave the drive shut."""
         wheels = [
-            Action(
-                ActionKind.WHEEL,
-                wheels=frozenset((key,)),
-                minutes=WHEEL_MIN,
-            )
+            Action(ActionKind.WHEEL, wheels=frozenset((key,)), minutes=WHEEL_MIN)
             for key in self.book.tone_wheels
         ]
         return [
@@ -140,7 +136,7 @@ class Workshop:
         ]
 
     def units(self) -> list[Action]:
-        """Smallest actions that open the drive."""
+        """Smallest actions that open the drive; a phaser renewed and locked out, by any school."""
         book, found = self.book, list[Action]()
         for chain in self.timing_chains:
             found.append(self.setting_right([chain]))
@@ -161,21 +157,11 @@ class Workshop:
         """Several actions in one go: the engine is opened once."""
         parts = {p for a in actions for p in a.renewed}
         locked = {p for a in actions for p in a.locked}
-        opening = [a for a in actions if a.scope]
-        if opening and all(a.kind is ActionKind.SET_RIGHT for a in opening):
-            made = self.setting_right([c for a in opening for c in sorted(a.opened)])
-        else:
-            made = self.renewing(kind, parts, locked)
-        again = {c for a in actions for c in a.opened} - made.opened
-        if again:
-            more = self.setting_right(sorted(again)).scope
-            scope = tuple(k for k in self.book.components if k in {*made.scope, *more})
-            both = self._taking(kind, scope, kept=more)
-            made = replace(both, locked=made.locked, price=made.price, renewed=made.renewed)
+        right = {self.book.components[c].part or "" for a in actions for c in a.kept}
+        made = self.renewing(kind, parts, locked, right - parts)
         shut = [a for a in actions if not a.scope]
         return replace(
             made,
-            kind=kind,
             wheels=frozenset(w for a in actions for w in a.wheels),
             outside=any(a.outside for a in actions),
             minutes=made.minutes + sum(a.minutes for a in shut),
@@ -186,8 +172,24 @@ class Workshop:
         """Parts of an action that are renewed or left in together, by the school."""
         if self.school.extent is Extent.WHOLE_SET:
             sets = [self.set_of(c) for c in self.timing_chains if c in action.renewed]
-            return [*sets, *([p] for p in self.book.phasers if p in action.renewed)]
-        return [[part] for part in sorted(action.renewed)]
+            return [*sets, *([p] for p in self.book.phasers if p in action.replaced)]
+        return [[part] for part in sorted(action.replaced)]
+
+    def joins(self, action: Action) -> bool:
+        """Whether a small action is put together with others: of a phaser only what the school
+        does.
+        """
+        is_locking = self.school.phasers is Phasers.LOCK_OUT
+        return action.kind is not (ActionKind.PHASER if is_locking else ActionKind.LOCKOUT)
+
+    def with_phasers(self, kind: ActionKind, parts: Iterable[str]) -> Action:
+        """An action that renews parts; phasers among them are renewed or locked out by the
+        school.
+        """
+        every = set(parts)
+        if self.school.phasers is Phasers.RENEW:
+            return self.renewing(kind, every)
+        return self.renewing(kind, every - set(self.book.phasers), every & set(self.book.phasers))
 
     def large(self) -> list[Action]:
         """Every chain's set; the same with every phaser; another engine."""
@@ -195,5 +197,5 @@ class Workshop:
         found = [self.renewing(ActionKind.WHOLE_SET, parts)]
         if self.book.phasers:
             every = [*parts, *self.book.phasers]
-            found.append(self.renewing(ActionKind.CHAIN_SET_PHASERS, every))
+            found.append(self.with_phasers(ActionKind.CHAIN_SET_PHASERS, every))
         return [*found, Action(ActionKind.RETIRE, price=self.rates.another_engine)]

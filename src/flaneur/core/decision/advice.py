@@ -74,8 +74,9 @@ def _worth_showing(weighed: Weighed) -> list[int]:
 
 def _key(action: Action) -> str:
     more = [*sorted(action.scope), *sorted(action.locked), *sorted(action.wheels)]
-    after = [f"{action.after_h:g}"] if action.after_h else []
-    return ":".join([action.kind.value, ",".join([*more, *after])]).rstrip(":")
+    more += [f"{action.after_h:g}"] if action.after_h else []
+    more += [ActionKind.ELSEWHERE] if action.outside and action.scope else []
+    return f"{action.kind.value}:{','.join(more)}".rstrip(":")
 
 
 def _option(
@@ -118,7 +119,7 @@ def _next_test(solved: Solved, weighed: Weighed, ranked: Ranked) -> NextTest:
         needs=[need.words for need in test.cost.needs],
         outcomes=[
             OutcomeMeans(
-                words=wording.meaning_words(book, ranked, m),
+                words=wording.outcome_words(book, test.kind, m.outcomes),
                 odds=m.odds,
                 then=wording.action_name(book, weighed.actions[m.action]),
             )
@@ -137,5 +138,5 @@ def _why(options: list[Option], may_open: bool) -> str:
     second = options[1]
     near = second.expected_cost < 1.03 * best.expected_cost
     more = second.expected_cost - best.expected_cost
-    gap = "about as dear as the next best" if near else f"{more:,.0f} under the next best".strip()
+    gap = "about as dear as the next best" if near else f"{more:,.0f} under the next best"
     return f"{best.words} Expected {gap}: {second.name[:1].lower()}{second.name[1:]}."

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
 from flaneur.core.decision.costs import Reckoning, Weighed
 from flaneur.core.decision.foresight import Foreseen, Outcome
+from flaneur.core.decision.rates import Phasers
 from flaneur.core.readings.tests import TELLS_ONLY
 
 Floats = NDArray[np.float64]
@@ -25,12 +26,11 @@ SAME = 1e-6
 
 @dataclass(frozen=True)
 class Meaning:
-    """Outcomes after which the same action is best: their odds, that action, and what it costs."""
+    """Outcomes after which the same action is best: their odds, and that action."""
 
     outcomes: tuple[Outcome, ...]
     odds: float
     action: int
-    cost: float
 
 
 @dataclass(frozen=True)
@@ -61,7 +61,7 @@ def weigh_all(workshop: Workshop, reckoning: Reckoning) -> Weighed:
     units, shut = workshop.units(), workshop.shut()
     known = [*shut, *units, *workshop.large()]
     few = replace(reckoning, engines=reckoning.engines.thinned(SEARCHED_IN), _kept={}, _seen={})
-    small = [*units, *(a for a in shut if a.wheels or a.outside)]
+    small = [a for a in units if workshop.joins(a)] + [a for a in shut if a.wheels or a.outside]
     found = [*_joined(workshop, few, small, known), *_left_in(workshop, few, known)]
     return reckoning.weigh(list(dict.fromkeys([*known, *found])))
 
@@ -94,7 +94,7 @@ def _left_in(workshop: Workshop, reckoning: Reckoning, known: list[Action]) -> l
     found, least = list[Action](), float(cost.min())
     while len(groups) > 1:
         made = [
-            workshop.renewing(_kind_of_parts(workshop, parts), parts)
+            workshop.with_phasers(_kind_of_parts(workshop, parts), parts)
             for g in groups
             if (parts := frozenset[str]().union(*(o for o in groups if o != g)))
         ]
@@ -125,7 +125,8 @@ def _kind_of_parts(workshop: Workshop, parts: frozenset[str]) -> ActionKind:
     if parts <= set(book.tensioners):
         return ActionKind.TENSIONER
     if parts <= set(book.phasers):
-        return ActionKind.PHASER
+        is_locking = workshop.school.phasers is Phasers.LOCK_OUT
+        return ActionKind.LOCKOUT if is_locking else ActionKind.PHASER
     if phasers:
         return ActionKind.CHAIN_SET_PHASERS
     return ActionKind.CHAIN_SET if chains else ActionKind.PARTS
@@ -149,9 +150,12 @@ def _kind_of(actions: Sequence[Action]) -> ActionKind:
 
 
 def best_of_each(weighed: Weighed) -> list[int]:
-    """Of every kind of action the cheapest, cheapest first."""
-    cost = weighed.cost.mean(axis=1)
-    order = [int(i) for i in np.argsort(cost, kind="stable")]
+    """Of every kind of action the cheapest, cheapest first; what comes to the same is told as the
+    largest of its kinds.
+    """
+    cost, kind = weighed.cost.mean(axis=1), list(ActionKind)
+    size = [-kind.index(action.kind) for action in weighed.actions]
+    order = [int(i) for i in np.lexsort((size, cost))]
     kinds, same = dict[ActionKind, int](), set[tuple[object, ...]]()
     for i in order:
         action = weighed.actions[i]
@@ -192,16 +196,14 @@ def rank(
         own = test.cost.minutes / 60 * rates.labour_per_h + (
             (test.cost.minutes + test.cost.waiting_minutes) / 60 * rates.downtime_per_h
         )
-        found.append(Ranked(test, gain, own, _meanings(test, weight, costs, best)))
+        found.append(Ranked(test, gain, own, _meanings(test, weight, best)))
     found.sort(key=lambda r: (not r.is_worth_it, -r.per_minute))
-    first = {(r.test.kind, "" if r.test.kind == CAPTURE else r.test.part): r for r in found[::-1]}
-    kept = {id(r) for r in first.values()}
-    return [r for r in found if id(r) in kept]
+    captures = [r for r in found if r.test.kind == CAPTURE]
+    others = {id(r) for r in captures[1:]}
+    return [r for r in found if id(r) not in others]
 
 
-def _meanings(
-    test: Foreseen, weight: Floats, costs: Floats, best: NDArray[np.int64]
-) -> list[Meaning]:
+def _meanings(test: Foreseen, weight: Floats, best: NDArray[np.int64]) -> list[Meaning]:
     """Outcomes put together by the action that is best after them; neighbours alone where they are
     bins of a figure.
     """
@@ -220,7 +222,6 @@ def _meanings(
     for group in groups:
         share = float(odds[group].sum())
         if share > SAME:
-            action = int(best[group[0]])
-            money = float(costs[group, action].sum()) / share
-            found.append(Meaning(tuple(test.outcomes[o] for o in group), share, action, money))
+            outcomes = tuple(test.outcomes[o] for o in group)
+            found.append(Meaning(outcomes, share, int(best[group[0]])))
     return found

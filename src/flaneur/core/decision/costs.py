@@ -165,7 +165,7 @@ class Reckoning:
         worn = self._worn(action.renewed)
         kept = np.array([not _is_mended(f.key.kind, f.key.part, action) for f in engines.faults])
         abrupt = engines.abrupt & kept
-        moved = np.array([p not in renewed_or_locked(action) for p in book.phasers], dtype=bool)
+        moved = np.array([p not in action.replaced for p in book.phasers], dtype=bool)
         late = worn.late + engines.moved(engines.offset * moved, abrupt)
         shown = late + np.where(self._wheels_right(action), 0.0, engines.wheel)
         limit = book.limits.cam_deviation_deg
@@ -176,20 +176,27 @@ class Reckoning:
         )
 
     def _wheels_right(self, action: Action) -> Bools:
-        """Whether each cam's tone wheel stands right after the action, (cams,)."""
-        shafts = {self._book.tone_wheels[w].shaft for w in action.wheels}
-        is_crank = any(s not in self._book.cams for s in shafts)
-        return np.array([is_crank or cam in shafts for cam in self._book.cams])
+        """Whether each cam's reading is right of tone wheels after the action, (R, cams): its own
+        was set, or the crank's where that had slipped.
+        """
+        book, engines = self._book, self.engines
+        shafts = {book.tone_wheels[w].shaft for w in action.wheels}
+        found = np.zeros((len(engines), len(book.cams)), dtype=bool)
+        found |= np.array([cam in shafts for cam in book.cams])
+        for wheel in action.wheels:
+            if book.tone_wheels[wheel].shaft not in book.cams:
+                found |= engines.has(SuspectKind.TONE, wheel)[:, None]
+        return found
 
     def _left_wrong(self, action: Action, abrupt: Bools) -> Bools:
         """Whether anything is left that is heard, or that sets a code."""
         engines, book = self.engines, self._book
-        wrong = engines.has(SuspectKind.SEIZED) | np.zeros(len(engines), dtype=bool)
+        wrong = engines.has(SuspectKind.SEIZED).copy()
         for tensioner in book.tensioners:
             if tensioner not in action.renewed:
                 wrong |= engines.has(SuspectKind.LEAK, tensioner)
         for phaser in book.phasers:
-            if phaser not in renewed_or_locked(action):
+            if phaser not in action.replaced:
                 for kind in OF_PHASER:
                     wrong |= engines.has(kind, phaser)
                 if not action.outside:
@@ -277,18 +284,13 @@ class Reckoning:
         return total + HOOKED_COMEBACK * after.hooked * (rates.comeback + 0.5 * outlay)
 
 
-def renewed_or_locked(action: Action) -> frozenset[str]:
-    """Phasers that an action renews or locks out."""
-    return action.renewed | action.locked
-
-
 def _is_mended(kind: SuspectKind, part: str, action: Action) -> bool:
     """Whether an action puts an abrupt fault right."""
     if kind is SuspectKind.JUMP:
         return Contact.of(part).chain in action.opened
     if kind is SuspectKind.TONE:
         return part in action.wheels
-    return part in renewed_or_locked(action)
+    return part in action.replaced
 
 
 def _shape(book: EngineBook, key: str) -> float:

@@ -17,11 +17,14 @@ from flaneur.core.diagnosis.codes import correlation_code, phaser_codes_of
 from flaneur.core.diagnosis.ensemble import Ensemble
 from flaneur.core.diagnosis.fitting import play_deg
 from flaneur.core.diagnosis.hearing import NOISE_OF, ears_of, home_of, home_of_chain
-from flaneur.core.diagnosis.hidden import FEELS, SEEN
+from flaneur.core.diagnosis.hidden import FALSE, FEELS, OIL_SD, OIL_SHARE, SEEN
 from flaneur.core.diagnosis.likelihood import (
     CORRELATION_DEG,
     CORRELATION_SD_DEG,
+    FAR_SETS,
+    GONE_SHARE,
     MISCOUNT,
+    SENSOR_SETS,
     debris_level,
     look_odds,
     slackness,
@@ -37,9 +40,8 @@ from flaneur.core.readings.tests import ELSEWHERE, FOOT, ToolFit
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 BINS = 10
-CAM_SD_DEG, PLUNGER_SD_MM, LASH_SD_DEG, MARK_SD_DEG, OIL_SD = 0.25, 0.35, 0.7, 0.9, 0.25
-CODE_SET, PHASER_CODE = 0.9, 0.6
-GONE_SHARE = 2.5  # of the limit: what a guide that is gone leaves in the pan
+CAM_SD_DEG, PLUNGER_SD_MM, LASH_SD_DEG, MARK_SD_DEG = 0.25, 0.35, 0.7, 0.9
+PHASER_SETS = 0.6  # how often a phaser at fault sets a code of its own
 
 
 @dataclass(frozen=True)
@@ -300,8 +302,7 @@ class Foresight:
         if least is None:
             return []
         low = self.engines.has(SuspectKind.OIL_LOW)
-        values = np.where(low, 0.6, 1.5) * least
-        under = cdf((least - values) / (OIL_SD * least))
+        under = cdf((1.0 - np.array(OIL_SHARE)[low.astype(int)]) / OIL_SD)
         return [self._of("oil", "", {"low": under, "ok": 1 - under})]
 
     def _codes(self) -> list[Foreseen]:
@@ -311,14 +312,14 @@ class Foresight:
         for i, cam in enumerate(book.cams):
             far = cdf((np.abs(self._late[:, i]) - CORRELATION_DEG) / CORRELATION_SD_DEG)
             if correlation_code(book, cam):
-                quiet["correlation"] *= 1 - CODE_SET * far
-            quiet["sensor"] *= 1 - 0.8 * engines.has(SuspectKind.SENSOR, cam)
+                quiet["correlation"] *= 1 - FAR_SETS * far
+            quiet["sensor"] *= 1 - SENSOR_SETS * engines.has(SuspectKind.SENSOR, cam)
         for p, key in enumerate(book.phasers):
             if phaser_codes_of(book, key):
                 off = np.abs(engines.offset[:, p]) > 5.0
                 for kind in (SuspectKind.SLOW, SuspectKind.FEED, SuspectKind.DRIFTS):
                     off = off | engines.has(kind, key)
-                quiet["phaser"] *= 1 - PHASER_CODE * off
+                quiet["phaser"] *= 1 - PHASER_SETS * off
         left, chance = np.ones(len(engines)), dict[str, Floats]()
         for kind, silent in quiet.items():
             chance[kind] = left * (1 - silent)
@@ -338,7 +339,7 @@ class Foresight:
             }
             left, chance = np.ones(len(self.engines)), dict[str, Floats]()
             for code, there in wrong.items():
-                shows = np.where(there, SEEN, 0.02)
+                shows = np.where(there, SEEN, FALSE)
                 chance[code] = left * shows
                 left = left * (1 - shows)
             found.append(self._of("sweep", key, chance | {"sound": left}))

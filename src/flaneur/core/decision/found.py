@@ -75,3 +75,8 @@ class Advice(AdviceModel):
     is_measured: bool
     why: str
     school: School
+
+    @property
+    def advised(self) -> Option:
+        """The action that is advised."""
+        return next(option for option in self.decision if option.is_advised)

@@ -3,13 +3,15 @@
 Money is in the shop's own currency, as the prices of an engine book are.
 """
 
+from dataclasses import dataclass
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from flaneur.core.choices import Worded
+from flaneur.core.choices import Choice, Worded, choices
 
-Money = Annotated[float, Field(ge=0, le=1e7, allow_inf_nan=False)]
+MOST_MONEY = 1e7
+Money = Annotated[float, Field(ge=0, le=MOST_MONEY, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
@@ -44,16 +46,16 @@ class Rates(BaseModel):
         default=2000, description="Running hours a repair is answered for."
     )
     maker_fails: Share = Field(
-        default=0.01, description="How often the maker's parts fail within those hours."
+        default=0.01, description="How often the maker's parts fail within those hours, 0 to 1."
     )
     aftermarket_fails: Share = Field(
-        default=0.06, description="How often parts of an aftermarket kit do."
+        default=0.06, description="How often parts of an aftermarket kit do, 0 to 1."
     )
     aftermarket_price: Share = Field(
-        default=0.55, description="Their price, as a share of the maker's."
+        default=0.55, description="Their price as a share of the maker's, 0 to 1."
     )
     slip: Share = Field(
-        default=0.01, description="How often work that opens a drive has to be done again."
+        default=0.01, description="How often work that opens a drive has to be done again, 0 to 1."
     )
 
 
@@ -61,28 +63,28 @@ class Extent(Worded):
     """How much is renewed once the engine is open."""
 
     MEASURED = "measured", "only what measured bad"
-    WHOLE_SET = "whole_set", "whole set while it is open"
+    WHOLE_SET = "whole_set", "the whole set"
 
 
 class Sprockets(Worded):
     """What becomes of sprockets that look good."""
 
-    KEEP = "keep", "keep sprockets that look good"
-    RENEW = "renew", "renew sprockets with their chain"
+    KEEP = "keep", "keep"
+    RENEW = "renew", "renew with the chain"
 
 
 class Parts(Worded):
     """Whose parts are fitted."""
 
-    MAKER = "maker", "maker's parts"
-    AFTERMARKET = "aftermarket", "aftermarket kit"
+    MAKER = "maker", "the maker's"
+    AFTERMARKET = "aftermarket", "an aftermarket kit"
 
 
 class Phasers(Worded):
     """What becomes of a phaser that is at fault."""
 
-    RENEW = "renew", "renew the phaser"
-    LOCK_OUT = "lock_out", "lock the phaser out"
+    RENEW = "renew", "renew"
+    LOCK_OUT = "lock_out", "lock out"
 
 
 class School(BaseModel):
@@ -90,7 +92,46 @@ class School(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    extent: Extent = Extent.MEASURED
-    sprockets: Sprockets = Sprockets.KEEP
-    parts: Parts = Parts.MAKER
-    phasers: Phasers = Phasers.RENEW
+    extent: Extent = Field(default=Extent.MEASURED, description="Once it is open")
+    sprockets: Sprockets = Field(default=Sprockets.KEEP, description="Sprockets that look good")
+    parts: Parts = Field(default=Parts.MAKER, description="Parts")
+    phasers: Phasers = Field(default=Phasers.RENEW, description="A phaser at fault")
+
+
+@dataclass(frozen=True)
+class Way:
+    """One matter of opinion as a page asks it: its name in ``School``, words, and choices."""
+
+    key: str
+    words: str
+    choices: tuple[Choice, ...]
+
+
+@dataclass(frozen=True)
+class Rate:
+    """One of the rates as a page asks it; ``most`` is the largest it may be."""
+
+    key: str
+    words: str
+    most: float
+
+
+_WAYS = {"extent": Extent, "sprockets": Sprockets, "parts": Parts, "phasers": Phasers}
+
+
+def ways(has_phasers: bool) -> list[Way]:
+    """The matters of opinion that an engine raises."""
+    asked = {key: of for key, of in _WAYS.items() if has_phasers or of is not Phasers}
+    return [
+        Way(key, School.model_fields[key].description or key, choices(of))
+        for key, of in asked.items()
+    ]
+
+
+def rates_asked() -> list[Rate]:
+    """Every rate, in words."""
+    found: list[Rate] = []
+    for key, of in Rates.model_fields.items():
+        most = next((float(m.le) for m in of.metadata if hasattr(m, "le")), MOST_MONEY)
+        found.append(Rate(key, of.description or key, most))
+    return found

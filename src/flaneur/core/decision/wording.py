@@ -4,7 +4,7 @@ import math
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.actions import Action, ActionKind
-from flaneur.core.decision.choosing import CAPTURE, Meaning, Ranked
+from flaneur.core.decision.choosing import CAPTURE, Ranked
 from flaneur.core.decision.foresight import Outcome
 from flaneur.core.diagnosis.naming import part_name
 from flaneur.core.diagnosis.wording import listed, percent
@@ -112,9 +112,9 @@ def action_name(book: EngineBook, action: Action) -> str:
             return f"Set {right} right at the marks, renew nothing"
         case ActionKind.LOCKOUT:
             more = f", renew {listed(names)}" if names else ""
-            return f"Lock out {listed(locked)}{more}"
+            return f"Lock out {listed(locked)}{more}{_also(book, action, [])}"
         case ActionKind.TENSIONER:
-            return f"Renew {listed(names)} alone"
+            return f"Renew {listed(names)} alone{_also(book, action, [])}"
         case ActionKind.WHOLE_SET:
             return "Renew the whole set: every chain, guide, arm and tensioner"
         case (
@@ -123,13 +123,19 @@ def action_name(book: EngineBook, action: Action) -> str:
             | ActionKind.CHAIN_SET
             | ActionKind.CHAIN_SET_PHASERS
         ):
-            return f"Renew {_briefly(book, action, names)}{_also(locked)}"
+            return f"Renew {_briefly(book, action, names)}{_also(book, action, locked)}"
         case _:
             return f"{action.kind.words[:1].upper()}{action.kind.words[1:]}"
 
 
-def _also(locked: list[str]) -> str:
-    return f"; lock out {listed(locked)}" if locked else ""
+def _also(book: EngineBook, action: Action, locked: list[str]) -> str:
+    """What is done besides."""
+    right = [within(book.components[c].name) for c in action.kept]
+    right += [within(part_name(book, w)) for w in sorted(action.wheels)]
+    said = [f"lock out {listed(locked)}"] if locked else []
+    said += [f"set right {listed(right)}"] if right else []
+    said += [ActionKind.ELSEWHERE.words] if action.outside else []
+    return "".join(f"; {one}" for one in said)
 
 
 def _told_parts(book: EngineBook, action: Action) -> list[str]:
@@ -160,11 +166,6 @@ def option_words(restored: float, risk: float, horizon_h: float) -> str:
     else:
         stands = f"Every cam in tolerance only in {percent(restored)}"
     return f"{stands}. Fails within {horizon_h:g} h: {percent(risk)}."
-
-
-def meaning_words(book: EngineBook, ranked: Ranked, meaning: Meaning) -> str:
-    """The outcomes of one meaning."""
-    return outcome_words(book, ranked.test.kind, meaning.outcomes)
 
 
 def when_to_stop(book: EngineBook, ranked: list[Ranked]) -> str:

@@ -9,7 +9,7 @@ posterior: importance sampling from a proposal that is nearly right.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -56,17 +56,45 @@ response (L, N, rows) to (L, N); at most nought.
 
 @dataclass(frozen=True)
 class _Linear:
-    """What the straight line makes of every configuration."""
+    """What the line through the new engine makes of every configuration: the posterior's mean
+    (C, u), log P_prior(x ≥ 0) of every group (G,), and log of an upper bound of the evidence (C,).
+    """
 
-    marginal: Floats  # (C,)
-    mean: Floats  # (C, u)
-    cov: Floats  # (G, u, u)
-    free: NDArray[np.bool_]  # (G, u)
-    log_prior_orthant: Floats  # (G,)
-    bound: Floats  # (C,)
+    mean: Floats
+    log_prior_orthant: Floats
+    bound: Floats
 
 
-def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int = 256) -> Draws:
+@dataclass(frozen=True)
+class _Conditioned:
+    """Unknowns of a Gaussian prior seen through a line: ``white`` (…, n, n) makes what is read of
+    unit covariance, ``gain`` (…, u, n) brings that back to the unknowns; log determinant of its
+    covariance, and covariance (…, u, u) of the unknowns then.
+    """
+
+    white: Floats
+    gain: Floats
+    log_det: Floats
+    cov: Floats
+
+    def log_density(self, whitened: Floats) -> Floats:
+        """Log density of what is read, whitened (…, n)."""
+        n = whitened.shape[-1]
+        return -0.5 * (np.sum(whitened**2, axis=-1) + self.log_det + n * LOG_2PI)
+
+
+def _conditioned(sd: Floats, line: Floats, noise: Floats) -> _Conditioned:
+    """Prior deviations (…, u), a line (…, n, u) and noise (…, n, n)."""
+    gain_t = sd[:, :, None] ** 2 * np.swapaxes(line, -1, -2)  # (…, u, n)
+    chol = np.linalg.cholesky(line @ gain_t + noise)
+    white: Floats = np.asarray(np.linalg.inv(chol), dtype=np.float64)
+    log_det = 2 * np.log(np.diagonal(chol, axis1=-2, axis2=-1)).sum(axis=-1)
+    gain = gain_t @ np.swapaxes(white, -1, -2)
+    cov = (sd**2)[:, :, None] * np.eye(sd.shape[1]) - gain @ np.swapaxes(gain, -1, -2)
+    return _Conditioned(white, gain, log_det, cov)
+
+
+def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int) -> Draws:
     """Posterior draws of the configurations that matter. ``log_factor`` (C,): log likelihood of
     what depends on the configuration alone.
 
@@ -124,26 +152,18 @@ def row_given_others(problem: Problem, row: int) -> Floats:
 
 
 def _linear(problem: Problem) -> _Linear:
-    h, n, group = problem.matrix, problem.matrix.shape[0], problem.group_of
+    group = problem.group_of
     mean, sd, noise = problem.priors
-    gain_t = sd[:, :, None] ** 2 * h.T  # (G, u, n)
-    total = h @ gain_t + noise
-    chol = np.linalg.cholesky(total)
-    white = np.linalg.inv(chol)  # (G, n, n)
-    log_det = 2 * np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
-    whitened = np.einsum("cij,cj->ci", white[group], problem.surprise())
-    marginal = -0.5 * (np.sum(whitened**2, axis=1) + log_det[group] + n * LOG_2PI)
-    whitened_gain = gain_t @ white.transpose(0, 2, 1)  # (G, u, n)
-    posterior = mean[group] + np.einsum("cuj,cj->cu", whitened_gain[group], whitened)
-    cov = (sd**2)[:, :, None] * np.eye(sd.shape[1]) - whitened_gain @ whitened_gain.transpose(
-        0, 2, 1
-    )
+    seen = _conditioned(sd, problem.matrix, noise)  # of every group
+    whitened = np.einsum("cij,cj->ci", seen.white[group], problem.surprise())
+    each = replace(seen, log_det=seen.log_det[group])
+    posterior = mean[group] + np.einsum("cuj,cj->cu", seen.gain[group], whitened)
     free = sd > 0
-    spread = np.sqrt(np.maximum(np.diagonal(cov, axis1=1, axis2=2), 1e-18))
+    spread = np.sqrt(np.maximum(np.diagonal(seen.cov, axis1=1, axis2=2), 1e-18))
     single = np.where(free[group], log_cdf(posterior / spread[group]), 0.0).min(axis=1, initial=0.0)
     log_prior_orthant = np.where(free, np.log(cdf(mean / np.where(free, sd, 1.0))), 0.0).sum(axis=1)
-    bound = marginal + single - log_prior_orthant[group]
-    return _Linear(marginal, posterior, cov, free, log_prior_orthant, bound)
+    bound = each.log_density(whitened) + single - log_prior_orthant[group]
+    return _Linear(posterior, log_prior_orthant, bound)
 
 
 @dataclass(frozen=True)
@@ -171,7 +191,7 @@ def _local(problem: Problem, line: _Linear, which: Ints) -> _Local:
     group = problem.group_of[which]
     means, sds, _ = problem.priors
     mean, sd = means[group], sds[group]
-    at = np.maximum(line.mean[which], 0.0) if items else line.mean[which]
+    at = np.maximum(line.mean[which], 0.0)
     size = at.shape[1]
     steps = np.concatenate([np.zeros((1, size)), np.eye(size)[:items] * problem.step[:, None]])
     points = at[:, None, :] + steps  # (L, 1 + items, u)
@@ -180,20 +200,12 @@ def _local(problem: Problem, line: _Linear, which: Ints) -> _Local:
     slope[..., :items] = ((shown[:, 1:] - shown[:, :1]) / problem.step[:, None]).transpose(0, 2, 1)
     shown = shown[:, 0]
     noise = np.stack([problem.group(int(c)).near for c in which])
-    gain_t = sd[:, :, None] ** 2 * slope.transpose(0, 2, 1)  # (L, u, n)
-    total = slope @ gain_t + noise
-    chol = np.linalg.cholesky(total)
-    white = np.linalg.inv(chol)
+    known = _conditioned(sd, slope, noise)
     surprise = seen.values - shown - np.einsum("lnu,lu->ln", slope, mean - at)
-    whitened = np.einsum("lij,lj->li", white, surprise)
-    log_det = 2 * np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
-    n = len(seen.rows)
-    evidence = -0.5 * (np.sum(whitened**2, axis=1) + log_det + n * LOG_2PI)
-    whitened_gain = gain_t @ white.transpose(0, 2, 1)
-    found = mean + np.einsum("luj,lj->lu", whitened_gain, whitened)
-    cov = (sd**2)[:, :, None] * np.eye(size) - whitened_gain @ whitened_gain.transpose(0, 2, 1)
-    evidence -= line.log_prior_orthant[group]
-    return _Local(which, at, shown, slope, noise, found, cov, sd > 0, evidence)
+    whitened = np.einsum("lij,lj->li", known.white, surprise)
+    found = mean + np.einsum("luj,lj->lu", known.gain, whitened)
+    evidence = known.log_density(whitened) - line.log_prior_orthant[group]
+    return _Local(which, at, shown, slope, noise, found, known.cov, sd > 0, evidence)
 
 
 def _orthant(local: _Local, points: int, first: int) -> tuple[Floats, Floats]:

@@ -18,10 +18,12 @@ class VerdictModel(BaseModel):
 
 class Evidence(VerdictModel):
     """What one reading says of a suspect: ``log_factor`` > 0 speaks for it (natural log of the
-    Bayes factor); ``odds`` says how much in words, ``is_for`` which way.
+    Bayes factor); ``odds`` says how much in words, ``is_for`` which way; ``number`` is what
+    a record calls the reading, nothing for what was told.
     """
 
     reading: str
+    number: str
     about: str
     log_factor: float
     odds: str

@@ -50,6 +50,7 @@ FEELS = {  # sound, leaking, stuck
 }
 SINKS = ((2.0, 0.4), (0.3, 0.6))  # sound and leaking: times the book's least, and log spread
 EXCLUDED = 0.1  # of its odds, once accessories are said to be excluded
+OIL_SHARE, OIL_SD = (1.5, 0.6), 0.25  # of the book's least: as it should be, low; spread
 POOR_OIL = 1.5  # times likelier that a tensioner leaks or a lock pin is worn
 
 
@@ -202,16 +203,16 @@ def oil_weight(hidden: Hidden, oil_low: bool) -> float:
 
 
 def _pressure(book: EngineBook, test: Oil, oil_low: bool) -> float:
-    """Density of a hot idle pressure: sound engines at one and a half times the book's least, low
-    ones at six tenths of it. Read cold or fast it says little, and nothing is made of it.
+    """Density of a hot idle pressure, as a share of the book's least. Read cold or fast it says
+    little, and nothing is made of it.
     """
     least = book.limits.oil_kpa_hot_idle
     is_hot = test.oil_c is not None and test.oil_c >= 80
     is_idle = test.rpm is None or test.rpm <= 1.25 * book.signals.idle_rpm
     if test.pressure_kpa is None or least is None or not (is_hot and is_idle):
         return 1.0
-    mean, sd = (0.6, 0.25) if oil_low else (1.5, 0.25)
-    return float(np.exp(-0.5 * ((test.pressure_kpa / least - mean) / sd) ** 2))
+    share = test.pressure_kpa / least
+    return float(np.exp(-0.5 * ((share - OIL_SHARE[oil_low]) / OIL_SD) ** 2))
 
 
 def _tensioner(hidden: Hidden, chain: str, is_stuck: bool) -> tuple[float, float]:

@@ -35,6 +35,8 @@ TOOL_SLACK_DEG = {"taken_up": 0.0, "unknown": 3.0, "not_taken_up": 5.0}
 CORRELATION_DEG, CORRELATION_SD_DEG = 8.0, 2.5
 NO_START_DEG, NO_START_SD_DEG = 35.0, 8.0
 MISCOUNT = {"taken_up": 0.03, "unknown": 0.08, "not_taken_up": 0.15}
+GONE_SHARE = 2.5  # of the limit: what a guide that is gone leaves in the pan
+FAR_SETS, SENSOR_SETS = 0.9, 0.8  # how often a code is set where there is reason to
 LEAST = 1e-12
 
 
@@ -199,7 +201,7 @@ class Likelihood:
         likelihood = np.ones(x.shape[:2])
         if test.plastic != "not_looked" and liners:
             most: Floats = np.asarray(np.max(np.stack(liners), axis=0))
-            most = np.where(gone[:, None], np.maximum(most, 2.5), most)
+            most = np.where(gone[:, None], np.maximum(most, GONE_SHARE), most)
             likelihood *= debris_level("plastic", test.plastic, most)
         if test.metal != "not_looked" and chains:
             longest: Floats = np.asarray(np.max(np.stack(chains), axis=0))
@@ -231,8 +233,8 @@ class Likelihood:
             is_sensor = any(code in test.codes for code in sensor_codes(self.book, cam))
             each: list[Floats] = []
             for faulty, prior in ((0.0, 1 - self.odds.sensor), (1.0, self.odds.sensor)):
-                quiet = (1 - 0.01) * (1 - 0.9 * far) * (1 - 0.3 * faulty)
-                silent = (1 - 0.005) * (1 - 0.8 * faulty)
+                quiet = (1 - 0.01) * (1 - FAR_SETS * far) * (1 - 0.3 * faulty)
+                silent = (1 - 0.005) * (1 - SENSOR_SETS * faulty)
                 each.append(
                     prior * (1 - quiet if is_set else quiet) * (1 - silent if is_sensor else silent)
                 )

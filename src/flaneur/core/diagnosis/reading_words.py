@@ -6,6 +6,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.fitting import play_deg
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.naming import part_name
+from flaneur.core.readings.otherwise import Read
 from flaneur.core.readings.taken import CamReading, DirectReading, PlungerReading, Readings
 from flaneur.core.readings.tests import (
     AnyTest,
@@ -25,11 +26,15 @@ from flaneur.core.readings.tests import (
 )
 from flaneur.core.wording import counted, late_words
 
-Used = CamReading | PlungerReading | DirectReading | AnyTest
 TOO_FAR = 3.0  # standard deviations between two readings of one cam
 
 
-def about(book: EngineBook, reading: Used) -> str:
+def number_of(key: str) -> str:
+    """A reading's number as a record names it: a log's has its letter already."""
+    return f"R{key}" if key.isdigit() else key
+
+
+def about(book: EngineBook, reading: Read) -> str:
     """One reading in a few words."""
     if isinstance(reading, CamReading):
         return f"{book.shafts[reading.cam].name} {late_words(reading.deviation_deg)}"

@@ -22,7 +22,7 @@ from flaneur.core.diagnosis.found import (
 from flaneur.core.diagnosis.leaving_out import Without, without_each
 from flaneur.core.diagnosis.model import Solved, solve_readings
 from flaneur.core.diagnosis.naming import part_name, suspect_name
-from flaneur.core.diagnosis.reading_words import about, contradictions, unused
+from flaneur.core.diagnosis.reading_words import about, contradictions, number_of, unused
 from flaneur.core.diagnosis.statistics import (
     alike_of,
     confounded_with,
@@ -161,6 +161,7 @@ def _evidence(solved: Solved, without: Without, with_it: float, without_it: floa
     reading = getattr(solved.readings, without.kind)[without.index]
     return Evidence(
         reading=reading.id,
+        number=number_of(reading.id),
         about=about(solved.book, reading),
         log_factor=factor,
         odds=odds,

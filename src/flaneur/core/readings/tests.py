@@ -9,6 +9,7 @@ from flaneur.core.errors import ReadingError
 from flaneur.core.readings.model import Finite, ReadingModel
 
 BANK_TOP, FOOT, ELSEWHERE = "front_top_", "front_bottom", "elsewhere"
+LARGEST_LASH_DEG = 90.0
 SlackWord = Literal["taken_up", "not_taken_up", "unknown"]
 AmountWord = Literal["none", "some", "much", "not_looked"]
 SweepWord = Literal["slow", "drifts", "hunts", "not_parking", "stuck"]
@@ -31,7 +32,7 @@ class Lash(Test):
 
     kind: Literal["lash"]
     part: str
-    lash_deg: float = Field(ge=0, le=90, allow_inf_nan=False)
+    lash_deg: float = Field(ge=0, le=LARGEST_LASH_DEG, allow_inf_nan=False)
     stderr_deg: float = Field(gt=0, le=45, allow_inf_nan=False)
     beyond_scale: bool = False
 

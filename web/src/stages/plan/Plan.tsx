@@ -96,7 +96,9 @@ export function Plan() {
             kept={kept}
             isFixed={data.is_fixed}
             access={chosen?.access ?? []}
-            onChange={(next) => draft.set({ scope: next, kept })}
+            onChange={(next) =>
+              draft.set({ scope: next, kept: kept.filter((c) => next.includes(c)) })
+            }
           />
         </Sheet>
         <Stack>

@@ -11,6 +11,7 @@ import { hours, percent } from "../../kit/words";
 
 const Rows = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
 `;
 const Row = styled.button<{ $on: boolean }>`
   display: grid;

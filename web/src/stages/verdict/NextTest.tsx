@@ -18,6 +18,13 @@ const Means = styled.li`
   border-top: 1px solid var(--line);
 `;
 
+/** Where a test is recorded, under a job's pages. */
+function placeOf(kind: string) {
+  if (kind === "codes") return "intake";
+  if (kind === "sweep") return "readings/sweep";
+  return kind === "capture" || kind === "mark_miss" ? "readings" : `readings/sheet/${kind}`;
+}
+
 interface Props {
   jobId: number;
   advice: Schemas["Advice"];
@@ -55,7 +62,7 @@ export function NextTest({ jobId, advice }: Props) {
           <Soft>
             Knowing it saves {Math.round(worth.gain)} on average; it costs{" "}
             {Math.round(worth.own_cost)}.{" "}
-            <Link to={`/jobs/${jobId}/readings`}>Take it at Readings</Link>
+            <Link to={`/jobs/${jobId}/${placeOf(worth.kind)}`}>Record it</Link>
           </Soft>
         </>
       ) : (

@@ -6,47 +6,32 @@ import { Button, Choice, Field } from "../../kit/controls";
 import { Dialog } from "../../kit/Dialog";
 import { figureOf, wrongFigure } from "../../kit/figures";
 import { Columns, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
+import { offered } from "../../kit/words";
 
 type School = Schemas["School"];
-
-const WAYS: { [K in keyof School]-?: { label: string; of: Record<School[K] & string, string> } } = {
-  extent: {
-    label: "Once it is open",
-    of: { measured: "only what measured bad", whole_set: "the whole set" },
-  },
-  sprockets: {
-    label: "Sprockets that look good",
-    of: { keep: "keep", renew: "renew with the chain" },
-  },
-  parts: { label: "Parts", of: { maker: "the maker’s", aftermarket: "an aftermarket kit" } },
-  phasers: { label: "A phaser at fault", of: { renew: "renew", lock_out: "lock out" } },
-};
 
 interface Props {
   jobId: number;
   school: School;
-  rates: Schemas["Rates"];
-  hasPhasers: boolean;
+  found: Schemas["AdviceOut"];
   onChange: (school: School) => void;
 }
 
 /** The ways that are a matter of opinion, and what the shop reckons with. */
-export function Schools({ jobId, school, rates, hasPhasers, onChange }: Props) {
+export function Schools({ jobId, school, found, onChange }: Props) {
   const [isOpen, setOpen] = useState(false);
-  const ways = (Object.keys(WAYS) as (keyof School)[]).filter(
-    (way) => way !== "phasers" || hasPhasers,
-  );
+  const { rates } = found;
   return (
     <Sheet aria-label="Schools">
       <h2>By which school</h2>
       <Columns $of="1fr 1fr">
-        {ways.map((way) => (
+        {found.ways.map((way) => (
           <Choice
-            key={way}
-            label={WAYS[way].label}
-            value={school[way]}
-            onChange={(value) => onChange({ ...school, [way]: value })}
-            options={Object.entries(WAYS[way].of).map(([value, label]) => ({ value, label }))}
+            key={way.key}
+            label={way.words}
+            value={school[way.key as keyof School]}
+            onChange={(code) => onChange({ ...school, [way.key]: code })}
+            options={offered(way.choices)}
           />
         ))}
       </Columns>
@@ -58,44 +43,29 @@ export function Schools({ jobId, school, rates, hasPhasers, onChange }: Props) {
         </Soft>
       </Line>
       <Dialog title="What the shop reckons with" isOpen={isOpen} onLeave={() => setOpen(false)}>
-        <Rates key={JSON.stringify(rates)} jobId={jobId} rates={rates} />
+        <Rates key={JSON.stringify(rates)} jobId={jobId} found={found} />
       </Dialog>
     </Sheet>
   );
 }
 
-const RATES: [keyof Schemas["Rates"], string, number?][] = [
-  ["labour_per_h", "An hour of work"],
-  ["downtime_per_h", "An hour that the unit stands"],
-  ["comeback", "A comeback, beside the work"],
-  ["failure", "An engine lost: valves bent, towed, another fitted"],
-  ["failure_free", "The same where no valve meets a piston"],
-  ["over_limit", "To answer for a part left in over its limit"],
-  ["another_engine", "Another engine, fitted and running"],
-  ["lockout_price", "A fixed lockout"],
-  ["lockout_loss", "What a unit loses by a cam that is not moved"],
-  ["remeasure", "Having the unit in to measure again"],
-  ["horizon_h", "Running hours a repair is answered for"],
-  ["maker_fails", "How often the maker’s parts fail in those hours, 0 to 1", 1],
-  ["aftermarket_fails", "How often aftermarket parts do, 0 to 1", 1],
-  ["aftermarket_price", "Their price, as a share of the maker’s, 0 to 1", 1],
-  ["slip", "How often opening a drive has to be done again, 0 to 1", 1],
-];
-
-function Rates({ jobId, rates }: { jobId: number; rates: Schemas["Rates"] }) {
+function Rates({ jobId, found }: { jobId: number; found: Schemas["AdviceOut"] }) {
   const isLead = useQuery(meQuery).data?.role === "lead";
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState<Trouble | null>(null);
   const [typed, setTyped] = useState<Record<string, string>>({});
-  const wrong = RATES.map(([key, , most]) =>
-    key in typed ? wrongFigure(typed[key] ?? "", 0, most ?? 1e7) : undefined,
-  );
+  const rates = found.rates as Record<string, number>;
+  const wrong = found.rates_asked.map(({ key, most }) => {
+    const text = typed[key];
+    if (text === undefined) return undefined;
+    return text.trim() ? wrongFigure(text, 0, most) : "Expected: a number.";
+  });
   async function onKeep() {
     const told = Object.fromEntries(
       Object.entries(typed).map(([key, text]) => [key, figureOf(text)]),
     );
     try {
-      await take(client.PUT("/api/shop/rates", { body: { rates: { ...rates, ...told } } }));
+      await take(client.PUT("/api/shop/rates", { body: { rates: { ...found.rates, ...told } } }));
       await queries.invalidateQueries({ queryKey: ["job", jobId, "advice"] });
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
@@ -107,10 +77,10 @@ function Rates({ jobId, rates }: { jobId: number; rates: Schemas["Rates"] }) {
         Every cost on this page follows from these. What was decided stays as it was reckoned then.
       </Soft>
       <Columns $of="1fr 1fr">
-        {RATES.map(([key, label], i) => (
+        {found.rates_asked.map(({ key, words }, i) => (
           <Field
             key={key}
-            label={label}
+            label={words}
             value={typed[key] ?? String(rates[key])}
             onChange={(text) => setTyped({ ...typed, [key]: text })}
             isDisabled={!isLead}

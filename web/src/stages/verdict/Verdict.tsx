@@ -192,13 +192,7 @@ export function Verdict() {
             onPut={put}
             onStop={stop}
           />
-          <Schools
-            jobId={id}
-            school={school}
-            rates={advice.data.rates}
-            hasPhasers={v.suspects.some((s) => s.kind === "phaser")}
-            onChange={setSchool}
-          />
+          <Schools jobId={id} school={school} found={advice.data} onChange={setSchool} />
         </>
       )}
     </>
@@ -273,7 +267,7 @@ function EvidenceList({ evidence, empty }: { evidence: Schemas["Evidence"][]; em
       {evidence.map((e) => (
         <Ends as="li" $keeps key={e.reading + e.about}>
           <span>
-            {e.about} <Soft as="span">R{e.reading}</Soft>
+            {e.about} <Soft as="span">{e.number}</Soft>
           </span>
           <Said $isWhole>{e.odds}</Said>
         </Ends>

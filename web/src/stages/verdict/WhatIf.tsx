@@ -17,7 +17,7 @@ const Item = styled.li`
 `;
 
 interface Props {
-  readings: Schemas["Tried"][];
+  readings: Schemas["TriedOut"][];
   trying: Trying;
   isOn: boolean;
   onLeave: (id: string, isOut: boolean) => void;
@@ -43,10 +43,11 @@ export function WhatIf({ readings, trying, isOn, onLeave, onPut, onStop }: Props
             >
               {reading.words}
             </Check>
-            {reading.value !== null && (
+            {reading.figure && (
               <Figure
                 key={isOn ? "on" : "off"}
-                reading={reading}
+                id={reading.id}
+                figure={reading.figure}
                 isDisabled={trying.leftOut.includes(reading.id)}
                 onPut={onPut}
               />
@@ -65,26 +66,27 @@ export function WhatIf({ readings, trying, isOn, onLeave, onPut, onStop }: Props
 }
 
 interface FigureProps {
-  reading: Schemas["Tried"];
+  id: string;
+  figure: Schemas["FigureOut"];
   isDisabled: boolean;
   onPut: (id: string, figure: number | null) => void;
 }
 
-function Figure({ reading, isDisabled, onPut }: FigureProps) {
-  const was = String(Math.round((reading.value ?? 0) * 100) / 100);
+function Figure({ id, figure, isDisabled, onPut }: FigureProps) {
+  const was = String(Math.round(figure.value * 100) / 100);
   const [typed, setTyped] = useState(was);
-  const wrong = typed === was ? undefined : wrongFigure(typed, -150, 1000);
+  const wrongIn = (text: string) =>
+    text === was ? undefined : wrongFigure(text, figure.low, figure.high);
   return (
     <Field
-      label={`Instead, ${reading.unit}`}
+      label={`Instead, ${figure.unit}`}
       value={typed}
       inputMode="decimal"
       isDisabled={isDisabled}
-      wrong={wrong}
+      wrong={wrongIn(typed)}
       onChange={(text) => {
         setTyped(text);
-        const figure = text === was ? null : figureOf(text);
-        if (!wrongFigure(text, -150, 1000) || text === was) onPut(reading.id, figure);
+        if (!wrongIn(text)) onPut(id, text === was ? null : figureOf(text));
       }}
     />
   );

@@ -27,13 +27,13 @@ from flaneur.core.picture.drawn import drawn
 from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import standing
-from flaneur.jobs.undoing import last_undoable, undo, was_overridden
+from flaneur.jobs.undoing import is_a_leads, last_undoable, undo
 from flaneur.store.changes import Note, notes_of
 from flaneur.store.jobs import open_jobs
 from flaneur.store.tables import Job
 
 blueprint = Blueprint("intake", __name__)
-UNDO_RELEASE = "act:undo such a release"
+UNDO_DECISION = "act:undo what a lead decided"
 
 
 @blueprint.get(JOB)
@@ -95,7 +95,7 @@ def job(job_id: int) -> JobOut:
 
 
 def _may_undo(job: Job, entry: Note | None) -> bool:
-    return entry is not None and (not was_overridden(job, entry) or may_here(UNDO_RELEASE))
+    return entry is not None and (not is_a_leads(job, entry) or may_here(UNDO_DECISION))
 
 
 def _shown(stored: dict[str, Any]) -> Intake:
@@ -128,6 +128,6 @@ def post_undo(job_id: int, json: VersionIn) -> Changed:
     """Take back the last change that can be taken back, by appending its reversal."""
     with changing(job_id, json.version, even_released=True) as work:
         entry = last_undoable(notes_of(work.session, job_id))
-        if entry is not None and was_overridden(work.job, entry):
-            require(UNDO_RELEASE)
+        if entry is not None and is_a_leads(work.job, entry):
+            require(UNDO_DECISION)
         return changed(work, undo(work.session, work.job, work.by))

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from flaneur.api.models import In, Line, Out, Text, Version
+from flaneur.core.choices import Choice
 from flaneur.core.decision.found import Advice, Option
 from flaneur.core.decision.rates import Rates, School
 from flaneur.core.diagnosis.verdict import Verdict
@@ -31,15 +32,39 @@ class AdviceIn(In):
     changed: dict[Line, Figure] = Field(default_factory=dict[str, float], max_length=400)
 
 
-class Tried(Out):
+class FigureOut(Out):
+    """A figure, and the least and most it can be."""
+
+    value: float
+    unit: str
+    low: float
+    high: float
+
+
+class TriedOut(Out):
     """A reading as a what-if may change it: its number, what it is, and its figure where it has
     one.
     """
 
     id: str
     words: str
-    value: float | None
-    unit: str
+    figure: FigureOut | None
+
+
+class WayOut(Out):
+    """A matter of opinion: its name in a school, in words, and its choices."""
+
+    key: str
+    words: str
+    choices: tuple[Choice, ...]
+
+
+class RateOut(Out):
+    """One of the shop's rates as it is asked; ``most`` is the largest it may be."""
+
+    key: str
+    words: str
+    most: float
 
 
 class DecidedOut(Out):
@@ -60,9 +85,11 @@ class AdviceOut(Out):
 
     advice: Advice
     verdict: Verdict
-    readings: list[Tried]
+    readings: list[TriedOut]
     decided: DecidedOut | None
+    ways: list[WayOut]
     rates: Rates
+    rates_asked: list[RateOut]
     currency: str
     is_fixed: bool
 

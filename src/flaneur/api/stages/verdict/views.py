@@ -11,12 +11,11 @@ from flaneur.api.spec import checked
 from flaneur.api.stages.verdict.models import (
     AdviceIn,
     AdviceOut,
-    DecidedOut,
     DecisionIn,
-    Tried,
     VerdictOut,
 )
 from flaneur.api.work import JOB, changed, changing, reading
+from flaneur.core.decision.rates import rates_asked, ways
 from flaneur.jobs import deciding
 from flaneur.jobs.judging import proposed
 from flaneur.store.jobs import mark_of_readings
@@ -42,17 +41,14 @@ def advice(job_id: int, json: AdviceIn) -> AdviceOut:
     otherwise.
     """
     with reading(job_id) as work:
-        found, advised = deciding.what_if(work, json.left_out, json.changed, json.school)
-        stands = deciding.decided(work)
-        return AdviceOut(
-            advice=advised,
-            verdict=found,
-            readings=[Tried(**vars(t)) for t in deciding.tried(work)],
-            decided=DecidedOut.model_validate(stands, from_attributes=True) if stands else None,
-            rates=deciding.rates_of(work.session),
-            currency=shop_of(work.session).currency,
-            is_fixed=work.job.bench_started,
-        )
+        found = deciding.consider(work, json.left_out, json.changed, json.school)
+        more = {
+            "ways": ways(bool(work.book.phasers)),
+            "rates_asked": rates_asked(),
+            "currency": shop_of(work.session).currency,
+            "is_fixed": work.job.bench_started,
+        }
+        return AdviceOut.model_validate(vars(found) | more, from_attributes=True)
 
 
 @blueprint.post(f"{JOB}/decision")
