@@ -259,6 +259,11 @@ def test_a_sweep_says_what_the_phaser_is(linked: House, visitor: Visitor, job: i
     fits = {f["phaser"]: f for f in found["logs"][0]["fits"]}
     assert (fits["phaser_a"]["state"], fits["phaser_b"]["state"]) == ("sound", "slow")
     assert len(fits["phaser_a"]["times_s"]) == len(fits["phaser_a"]["fit_deg"])
+    verdict = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]
+    slow = next(s for s in verdict["suspects"] if s["key"] == "slow:phaser_b")
+    assert slow["probability"] > 0.3 > slow["prior"]
+    assert slow["evidence"][0]["number"] == f"L{found['logs'][0]['id']}"
+    assert "slow:phaser_a" not in {s["key"] for s in verdict["suspects"] if s["probability"] > 0.1}
     text = visitor.client.get(f"/api/jobs/{job}/logs/{found['logs'][0]['id']}.csv").data
     path = f"/api/jobs/{job}/logs/file?version={version_of(visitor, job)}"
     answer = send_file(visitor, path, io.BytesIO(text), "log.csv")

@@ -259,6 +259,22 @@ def test_an_engine_with_all_chains_new_keeps_its_own_baseline(
     assert all(row["baseline_deg"] is not None for row in ladder)
 
 
+def test_what_this_shop_renewed_is_no_older_than_that(signed_house: House) -> None:
+    house, visitor = signed_house, signed_house.visitor()
+    next_job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    path = f"/api/jobs/{next_job}/verdict"
+
+    def median(part: str) -> float:
+        wear = visitor.send("GET", path)["verdict"]["wear"]
+        return next(w["median"] for w in wear if w["key"] == part)
+
+    assert visitor.send("GET", "/api/jobs/1")["intake"]["hours"] == "3000 h"
+    visitor.change(next_job, "PUT", "/intake", {"complaint": "It is due.", "hours": "4000 h"})
+    renewed = visitor.send("GET", "/api/jobs/1/plan")["plan"]["renewed"]
+    assert "chain_b_part" in renewed
+    assert median("chain_b") < 0.6 * median("chain_a")
+
+
 def test_old_wear_does_not_hide_in_a_baseline(signed_house: House) -> None:
     """Only one secondary chain was renewed: the primary's wear is still in every reading."""
     house, visitor = signed_house, signed_house.visitor()
