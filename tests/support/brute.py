@@ -10,7 +10,7 @@ import numpy as np
 from scipy.stats import norm
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.diagnosis import abrupt, hearing, observe, problem, wear
+from flaneur.core.diagnosis import abrupt, effects, hearing, observe, problem, wear
 from flaneur.core.diagnosis.codes import correlation_code, sensor_codes
 from flaneur.core.diagnosis.odds import ORDINARY
 from flaneur.core.drive.lash import shaft_lash_deg
@@ -58,9 +58,7 @@ def brute_shares(book: EngineBook, readings: Readings, seen: Shown) -> dict[str,
     worn_odds = part.wear.worn_out / (1 - part.wear.worn_out)
     total: dict[str, float] = {"none": 0.0, "sound": 0.0}
     whole = 0.0
-    for scene, is_worn, teeth in product(problem.SCENES, (False, True), jumps):
-        if scene is not problem.SCENES[0] and is_worn and teeth:
-            continue
+    for scene, is_worn, teeth in product(effects.SCENES, (False, True), jumps):
         mean, sd = item.mean * scene.wear, item.sd * wear.spread_of(scene.wear)
         if is_worn:
             mean, sd = (k * limit for k in wear.WORN_OUT)
@@ -165,7 +163,7 @@ def _figures(
         if shared[i][0] == shared[j][0] or i == j:
             noise[i, j] += shared[i][1] * shared[j][1]
     if is_none:
-        wide = [2.0 if s[0] == "" else problem.NONE_SD for s in shared]
+        wide = [2.0 if s[0] == "" else effects.NONE_SD for s in shared]
         noise += np.diag(np.array(wide) ** 2)
     left = np.array(value)[:, None] - np.stack(expected)
     quad = np.einsum("ik,ij,jk->k", left, np.linalg.inv(noise), left)

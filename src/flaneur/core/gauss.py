@@ -9,6 +9,7 @@ from scipy.special import log_ndtr, ndtr, ndtri
 Floats = NDArray[np.float64]
 Z90 = float(ndtri(0.95))  # half of a 90 % interval in standard deviations, 1.6449
 FAR_OUT = 8.0  # standard deviations
+LEAST = 1e-300
 
 
 def cdf(x: Floats) -> Floats:
@@ -21,13 +22,19 @@ def log_cdf(x: Floats) -> Floats:
     return np.asarray(log_ndtr(x), dtype=np.float64)
 
 
-def above(least: Floats, u: Floats) -> Floats:
-    """Standard normal values above ``least``, by the share ``u`` in (0, 1) of what lies there; far
-    out as Marsaglia (1964) draws them, √(a² − 2 ln u).
+def above(least: Floats, u: Floats) -> tuple[Floats, Floats]:
+    """Standard normal values above ``least``, by the share ``u`` in (0, 1) of what lies there, and
+    the log of how much that is; far out as Marsaglia (1964) draws them, √(a² − 2 ln u).
     """
-    near = -quantile(np.clip(cdf(-least) * (1 - u), 1e-300, 1 - 1e-16))
-    tail = np.sqrt(np.maximum(least, FAR_OUT) ** 2 - 2 * np.log(np.clip(1 - u, 1e-16, 1)))
-    return np.where(least > FAR_OUT, tail, near)
+    there = cdf(-least)
+    found = -quantile(np.clip(there * (1 - u), LEAST, 1 - 1e-16))
+    much = np.log(np.maximum(there, LEAST))
+    far = least > FAR_OUT
+    if far.any():
+        far_u, far_least = np.broadcast_to(u, far.shape)[far], least[far]
+        found[far] = np.sqrt(far_least**2 - 2 * np.log(np.clip(1 - far_u, 1e-16, 1)))
+        much[far] = log_cdf(-far_least)
+    return found, much
 
 
 def quantile(p: Floats) -> Floats:

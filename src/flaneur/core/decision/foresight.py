@@ -27,9 +27,9 @@ from flaneur.core.diagnosis.likelihood import (
     SENSOR_SETS,
     debris_level,
     look_odds,
-    slackness,
     tool_odds,
 )
+from flaneur.core.diagnosis.silences import slackness
 from flaneur.core.drive.counts import links_added
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.gauss import cdf

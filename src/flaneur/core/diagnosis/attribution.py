@@ -11,9 +11,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from flaneur.core.diagnosis.effects import SCENES
 from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.diagnosis.model import Solved
-from flaneur.core.diagnosis.problem import SCENES
 from flaneur.core.diagnosis.statistics import quantiles
 from flaneur.core.gauss import quantile
 from flaneur.core.keys import SuspectKey
@@ -94,7 +94,7 @@ def wheel_of(solved: Solved, row: int) -> Floats:
     is_cam = np.array([r.kind == "cam" for r in seen.rows])
     mean, sd = np.empty_like(draws.weight), np.empty(len(draws.config))
     for k, c in enumerate(map(int, draws.config)):
-        exact = problem.group(c).exact
+        exact = problem.exact(c)
         measured = seen.measured * SCENES[int(problem.scene[c])].errors ** 2
         wheels = seen.tolerance if c == problem.none else exact - measured
         wheels = np.where(np.outer(is_cam, is_cam), wheels, 0.0)

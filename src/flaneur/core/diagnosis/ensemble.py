@@ -133,16 +133,14 @@ def _hidden(
     likelihood, draws, number = solved.likelihood, solved.draws, len(row)
     hidden = likelihood.hidden
     found = {key: np.zeros(number, dtype=bool) for key in hidden.keys}
-    drawn, sign = likelihood.silences(draws.config, draws.x)
-    flags = likelihood.flags(draws.config)
-    for each in set(flags):
-        at = np.flatnonzero(np.array([f == each for f in flags])[row])
+    sign, drawn = likelihood.silences.sign, likelihood.silences.drawn(draws.config, draws.x)
+    flags, kinds = likelihood.silences.kinds
+    for kind in sorted({int(k) for k in kinds[draws.config]}):
+        each, at = flags[kind], np.flatnonzero(kinds[draws.config][row] == kind)
         heard = drawn[row[at], column[at]] * sign  # (A, T)
         quiet = [np.ones(len(sign)), hidden.oil_silence()]
         groups = [together(hidden, each, oil_low) for oil_low in (False, True)]
-        sums = [
-            [(g.weights[:, None] * g.silences(hidden)).sum(axis=0) for g in of] for of in groups
-        ]
+        sums = [[g.whole for g in of] for of in groups]
         high, low = (
             oil_weight(hidden, bool(o)) * heard @ (quiet[o] * np.prod(sums[o], axis=0))
             for o in (0, 1)
@@ -153,11 +151,10 @@ def _hidden(
             those = at[is_low == bool(o)]
             prefix = heard[is_low == bool(o)] * quiet[o]
             for k, group in enumerate(groups[o]):
-                silences = group.silences(hidden)
                 rest = np.prod(sums[o][k + 1 :], axis=0)
-                odds = (prefix * rest) @ (group.weights[:, None] * silences).T  # (A, S)
+                odds = (prefix * rest) @ group.by_state.T  # (A, S)
                 state = _one_of(np.maximum(odds, 0.0), rng)
-                prefix = prefix * silences[state]
+                prefix = prefix * group.silences[state]
                 for i, key in enumerate(group.keys):
                     found[key][those] = group.states[state, i]
     odds = {key: np.full(number, p) for key, p in likelihood.unasked.items()}

@@ -9,7 +9,7 @@ posterior: importance sampling from a proposal that is nearly right.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,9 +22,9 @@ from flaneur.core.gauss import above, cdf, log_cdf
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-BATCH, LEFT_OUT = 32, 1e-3
-FEWEST, MOST_DRAWS = 12, 16_000  # points of a row of draws; draws of all that may matter
-OFTEN = 64  # rows of draws that a configuration would get, were it certain, twice over
+BATCH, LEFT_OUT = 96, 1e-3
+FEWEST, MOST_DRAWS = 8, 12_000  # points of a row of draws; draws of all that may matter
+OFTEN = 192  # rows of draws that a configuration would get, were it certain, twice over
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300
 STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a stuck plunger is so at its far, its near end
@@ -57,7 +57,7 @@ response (L, N, rows) to (L, N); at most nought.
 @dataclass(frozen=True)
 class _Linear:
     """What the line through the new engine makes of every configuration: the posterior's mean
-    (C, u), log P_prior(x ≥ 0) of every group (G,), and log of an upper bound of the evidence (C,).
+    (C, u), log P_prior(x ≥ 0) and log of an upper bound of the evidence (C,).
     """
 
     mean: Floats
@@ -94,41 +94,53 @@ def _conditioned(sd: Floats, line: Floats, noise: Floats) -> _Conditioned:
     return _Conditioned(white, gain, log_det, cov)
 
 
-def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int) -> Draws:
+def solve(
+    problem: Problem, weigh: Weigh, log_factor: Floats, points: int, before: Draws | None = None
+) -> Draws:
     """Posterior draws of the configurations that matter. ``log_factor`` (C,): log likelihood of
-    what depends on the configuration alone.
+    what depends on the configuration alone. ``before``: draws of the same question with fewer
+    configurations; only those after them are gone through.
 
     Configurations come in the order of an upper bound of their evidence: Gaussian marginal times
     the smallest single P(x_i ≥ 0). They are looked at until those left are bounded below one in a
     thousand of what was found; those with much of it several times over, and where very many may
     matter, each at fewer points.
     """
-    line = _linear(problem)
-    score = line.bound + problem.log_prior + log_factor
+    new = np.arange(0 if before is None else len(before.bound), len(problem.members))
+    line = _linear(problem, new)
+    score = line.bound + (problem.log_prior + log_factor)[new]
     order = np.argsort(-score)
     left: Floats = np.logaddexp.accumulate(score[order][::-1])[::-1]
-    likely = int(np.sum(left > left[0] + np.log(LEFT_OUT)))
-    points = max(FEWEST, min(points, MOST_DRAWS // likely))
-    share = np.exp(score[order] - left[0])
-    times = np.clip(np.ceil(share * OFTEN), 1, OFTEN // 2).astype(int)
+    total = -np.inf if before is None else before.log_total
+    whole = np.logaddexp(left[0], total)
+    likely = int(np.sum(left > whole + np.log(LEFT_OUT)))
+    points = max(FEWEST, min(points, MOST_DRAWS // max(likely, 1)))
+    points = points if before is None else before.x.shape[1]  # rows of draws are of one length
+    times = np.clip(np.ceil(np.exp(score[order] - whole) * OFTEN), 1, OFTEN // 2).astype(int)
     rows, each = np.repeat(order, times), np.repeat(times, times)
     left = np.repeat(left, times)
     found: list[tuple[Ints, Floats, Floats, Floats]] = []
-    total, done = -np.inf, 0
-    while done < len(rows) and (done == 0 or left[done] - total > np.log(LEFT_OUT)):
+    done = 0
+    while done < len(rows) and left[done] - total > np.log(LEFT_OUT):
         at = slice(done, done + BATCH)
-        which = rows[at]
-        local = _local(problem, line, which)
+        which = new[rows[at]]
+        once, again = np.unique(rows[at], return_inverse=True)
+        local = _local(problem, line, once, new[once]).taken(again.reshape(-1))
         x, log_weight = _orthant(local, points, done)
-        response, exact = _put_right(problem, local, x)
+        response, exact = _put_right(problem, which, local, x)
         log_weight += exact + weigh(which, x, response)
         log_weight += (problem.log_prior + log_factor)[which][:, None]
         log_weight -= np.log(points * each[at])[:, None]
         found.append((which, x, response, log_weight))
         total = float(np.logaddexp(total, logsumexp(log_weight)))
         done += BATCH
-    weight = np.concatenate([w for *_, w in found])
     bound = float(np.exp(left[done] - total)) if done < len(rows) else 0.0
+    if before is not None:
+        log_weight = np.log(np.maximum(before.weight, LEAST)) + before.log_total
+        found.insert(0, (before.config, before.x, before.response, log_weight))
+        bound += before.left_out
+        score = np.concatenate([before.bound, score])
+    weight = np.concatenate([w for *_, w in found])
     return Draws(
         problem,
         np.concatenate([w for w, *_ in found]),
@@ -143,19 +155,20 @@ def solve(problem: Problem, weigh: Weigh, log_factor: Floats, points: int) -> Dr
 
 def row_given_others(problem: Problem, row: int) -> Floats:
     """Log density of one row given all others, as the line has it, for every configuration (C,)."""
-    h, group = problem.matrix, problem.group_of
-    _, sd, noise = problem.priors
-    precision = np.linalg.inv(h @ (sd[:, :, None] ** 2 * h.T) + noise)[:, row]  # (G, n)
-    there = np.sum(precision[group] * problem.surprise(), axis=1)
+    h, group, groups = problem.matrix, problem.group_of, problem.groups
+    precision = np.linalg.inv(h @ (groups.sd[:, :, None] ** 2 * h.T) + groups.noise)[:, row]
+    there = np.sum(precision[group] * problem.surprise(np.arange(len(group))), axis=1)
     own = precision[group, row]
     return 0.5 * (np.log(own) - LOG_2PI - there**2 / own)
 
 
-def _linear(problem: Problem) -> _Linear:
-    group = problem.group_of
-    mean, sd, noise = problem.priors
+def _linear(problem: Problem, which: Ints) -> _Linear:
+    used, group = np.unique(problem.group_of[which], return_inverse=True)
+    group = group.reshape(-1)
+    groups = problem.groups
+    mean, sd, noise = groups.mean[used], groups.sd[used], groups.noise[used]
     seen = _conditioned(sd, problem.matrix, noise)  # of every group
-    whitened = np.einsum("cij,cj->ci", seen.white[group], problem.surprise())
+    whitened = np.einsum("cij,cj->ci", seen.white[group], problem.surprise(which))
     each = replace(seen, log_det=seen.log_det[group])
     posterior = mean[group] + np.einsum("cuj,cj->cu", seen.gain[group], whitened)
     free = sd > 0
@@ -163,35 +176,38 @@ def _linear(problem: Problem) -> _Linear:
     single = np.where(free[group], log_cdf(posterior / spread[group]), 0.0).min(axis=1, initial=0.0)
     log_prior_orthant = np.where(free, np.log(cdf(mean / np.where(free, sd, 1.0))), 0.0).sum(axis=1)
     bound = each.log_density(whitened) + single - log_prior_orthant[group]
-    return _Linear(posterior, log_prior_orthant, bound)
+    return _Linear(posterior, log_prior_orthant[group], bound)
 
 
 @dataclass(frozen=True)
 class _Local:
     """The line through where each of L configurations most probably stands: what the rows show
-    there, ``shown`` (L, n) at ``at`` (L, u), how they change, ``slope`` (L, n, u); ``noise``
-    (L, n, n) of the rows; the posterior it gives, ``mean`` (L, u) and ``cov`` (L, u, u), and log of
-    its evidence.
+    there, ``shown`` (L, n) at ``at`` (L, u), how they change, ``slope`` (L, n, u); the posterior it
+    gives, ``mean`` (L, u) and ``cov`` (L, u, u), which unknowns are ``free`` (L, u), and log of its
+    evidence.
     """
 
-    which: Ints
     at: Floats
     shown: Floats
     slope: Floats
-    noise: Floats
     mean: Floats
     cov: Floats
     free: NDArray[np.bool_]
     evidence: Floats
 
+    def taken(self, rows: Ints) -> "_Local":
+        """Some of them, some several times."""
+        return _Local(*(getattr(self, f.name)[rows] for f in fields(self)))
 
-def _local(problem: Problem, line: _Linear, which: Ints) -> _Local:
-    """One step of Gauss and Newton from where the line through the new engine has its posterior."""
+
+def _local(problem: Problem, line: _Linear, rows: Ints, which: Ints) -> _Local:
+    """One step of Gauss and Newton from where the line through the new engine has its posterior:
+    ``rows`` of the line, of configurations ``which``.
+    """
     seen, items = problem.seen, len(problem.items)
     group = problem.group_of[which]
-    means, sds, _ = problem.priors
-    mean, sd = means[group], sds[group]
-    at = np.maximum(line.mean[which], 0.0)
+    mean, sd = problem.groups.mean[group], problem.groups.sd[group]
+    at = np.maximum(line.mean[rows], 0.0)
     size = at.shape[1]
     steps = np.concatenate([np.zeros((1, size)), np.eye(size)[:items] * problem.step[:, None]])
     points = at[:, None, :] + steps  # (L, 1 + items, u)
@@ -199,13 +215,12 @@ def _local(problem: Problem, line: _Linear, which: Ints) -> _Local:
     slope = np.repeat(problem.matrix[None], len(which), axis=0)
     slope[..., :items] = ((shown[:, 1:] - shown[:, :1]) / problem.step[:, None]).transpose(0, 2, 1)
     shown = shown[:, 0]
-    noise = np.stack([problem.group(int(c)).near for c in which])
-    known = _conditioned(sd, slope, noise)
+    known = _conditioned(sd, slope, problem.groups.near[group])
     surprise = seen.values - shown - np.einsum("lnu,lu->ln", slope, mean - at)
     whitened = np.einsum("lij,lj->li", known.white, surprise)
     found = mean + np.einsum("luj,lj->lu", known.gain, whitened)
-    evidence = known.log_density(whitened) - line.log_prior_orthant[group]
-    return _Local(which, at, shown, slope, noise, found, known.cov, sd > 0, evidence)
+    evidence = known.log_density(whitened) - line.log_prior_orthant[rows]
+    return _Local(at, shown, slope, found, known.cov, sd > 0, evidence)
 
 
 def _orthant(local: _Local, points: int, first: int) -> tuple[Floats, Floats]:
@@ -223,21 +238,21 @@ def _orthant(local: _Local, points: int, first: int) -> tuple[Floats, Floats]:
     y = np.zeros((number, points, size))
     log_weight = np.zeros((number, points))
     for j in np.flatnonzero(free.any(axis=0)):
-        drift = mean[:, j, None] + np.einsum("cnk,ck->cn", y[:, :, :j], lower[:, j, :j])
+        drift = mean[:, j, None] + (y[:, :, :j] @ lower[:, j, :j, None])[..., 0]
         scale = np.maximum(lower[:, j, j, None], 1e-12)
         least = np.where(free[:, j, None], -drift / scale, -np.inf)
-        log_weight += log_cdf(-least)
-        y[:, :, j] = above(least, uniform[:, :, j])
-    draws = mean[:, None, :] + np.einsum("cnk,cjk->cnj", y, lower)
+        y[:, :, j], much = above(least, uniform[:, :, j])
+        log_weight += much
+    draws = mean[:, None, :] + y @ lower.transpose(0, 2, 1)
     draws = np.where(free[:, None, :], np.maximum(draws, 0.0), mean[:, None, :])
     return draws, log_weight + local.evidence[:, None]
 
 
-def _put_right(problem: Problem, local: _Local, x: Floats) -> tuple[Floats, Floats]:
+def _put_right(problem: Problem, which: Ints, local: _Local, x: Floats) -> tuple[Floats, Floats]:
     """The response of every draw, shifts included (L, N, rows), and log of what the readings are
     exactly over what the local line makes of them (L, N).
     """
-    seen, which = problem.seen, local.which
+    seen = problem.seen
     bare = seen.response.of(x[..., : len(problem.items)])
     response = bare + problem.late[which][:, None, :]
     if not seen.rows:
@@ -247,23 +262,25 @@ def _put_right(problem: Problem, local: _Local, x: Floats) -> tuple[Floats, Floa
         x - local.at[:, None, :]
     ) @ local.slope.transpose(0, 2, 1)
     ended = np.array([row.censored for row in seen.rows])
-    now = np.stack([problem.group(int(c)).exact for c in which])
-    ratio = _log_density(exact[..., ended == 0], now[:, ended == 0][:, :, ended == 0])
-    ratio -= _log_density(line, local.noise)
+    group, groups = problem.group_of[which], problem.groups
+    whole = ended == 0
+    ratio = _log_density(exact[..., whole], groups.exact[:, whole][:, :, whole], group)
+    ratio -= _log_density(line, groups.near, group)
     for i in np.flatnonzero(ended):
-        sd = np.sqrt(now[:, i, i])[:, None]
+        sd = np.sqrt(groups.exact[group, i, i])[:, None]
         chance = cdf(-ended[i] * exact[..., i] / sd)
         chance = np.where(sd >= WIDE, STUCK_AT_END[int(ended[i])], chance)
         ratio += np.log(np.maximum(chance, LEAST))
     return response, ratio
 
 
-def _log_density(residual: Floats, noise: Floats) -> Floats:
-    """Log density of residuals (L, N, n) of covariance (L, n, n)."""
+def _log_density(residual: Floats, noise: Floats, of: Ints) -> Floats:
+    """Log density of residuals (L, N, n), each row's of covariance ``noise[of]`` (…, n, n)."""
     n = residual.shape[-1]
     if not n:
         return np.zeros(residual.shape[:2])
-    chol = np.linalg.cholesky(noise)
-    white = residual @ np.linalg.inv(chol).transpose(0, 2, 1)
-    log_det = np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)
-    return -0.5 * np.sum(white**2, axis=-1) - log_det[:, None] - 0.5 * n * LOG_2PI
+    used, at = np.unique(of, return_inverse=True)
+    chol = np.linalg.cholesky(noise[used])
+    inverse = np.linalg.inv(chol).transpose(0, 2, 1)[at.reshape(-1)]
+    log_det = np.log(np.diagonal(chol, axis1=1, axis2=2)).sum(axis=1)[at.reshape(-1)]
+    return -0.5 * np.sum((residual @ inverse) ** 2, axis=-1) - log_det[:, None] - 0.5 * n * LOG_2PI

@@ -6,7 +6,9 @@ two (or, for a phaser, thirty-two) weights, and noises, which tie them together,
 products (``hearing``).
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import product
 from typing import TypeVar
 
@@ -63,6 +65,18 @@ class Flags:
     off_park: frozenset[str]
     stuck: frozenset[str]
 
+    @classmethod
+    def of(cls, phaser: str, stuck: str) -> "Flags":
+        """Those of one fault; an empty name says nothing."""
+        return cls(frozenset({phaser} - {""}), frozenset({stuck} - {""}))
+
+    @classmethod
+    def joined(cls, each: "Iterable[Flags]") -> "Flags":
+        """Those of several faults together."""
+        several = tuple(each)
+        off_park = frozenset[str]().union(*(f.off_park for f in several))
+        return cls(off_park, frozenset[str]().union(*(f.stuck for f in several)))
+
 
 @dataclass(frozen=True)
 class Hidden:
@@ -79,6 +93,15 @@ class Hidden:
     _kept: dict[Flags, dict[SuspectKey | None, Floats]] = field(
         default_factory=dict[Flags, dict[SuspectKey | None, Floats]], compare=False, repr=False
     )
+    _groups: "dict[_Asked, Together]" = field(
+        default_factory=dict["_Asked", "Together"], compare=False, repr=False
+    )
+
+    def group(self, asked: "_Asked") -> "Together":
+        """One group of faults, worked out once."""
+        if asked not in self._groups:
+            self._groups[asked] = _group(self, *asked)
+        return self._groups[asked]
 
     @property
     def keys(self) -> list[SuspectKey]:
@@ -107,21 +130,32 @@ class Hidden:
 @dataclass(frozen=True)
 class Together:
     """Faults that are there or not together: ``keys`` (K,), every state of them (S, K), its weight
-    (S,) by its prior and by what was found of it, and where its ``noisy`` fault sounds, as
-    ``cause``.
+    (S,) by its prior and by what was found of it, and its silence for every term of what was heard
+    (S, T).
     """
 
     keys: tuple[SuspectKey, ...]
     states: NDArray[np.bool_]
     weights: Floats
-    noisy: int
-    cause: str
-    home: str
+    silences: Floats
 
-    def silences(self, hidden: Hidden) -> Floats:
-        """Silence of every state, for every term of what was heard, (S, T)."""
-        silence = np.array([_silence(hidden, self.cause, self.home, t) for t in hidden.terms])
-        return np.where(self.states[:, self.noisy, None], silence, 1.0)
+    @cached_property
+    def by_state(self) -> Floats:
+        """Weight and silence of every state, (S, T)."""
+        return np.asarray(self.weights[:, None] * self.silences)
+
+    @cached_property
+    def whole(self) -> Floats:
+        """Their sum over all states, (T,)."""
+        return np.asarray(self.by_state.sum(axis=0))
+
+    @cached_property
+    def there(self) -> Floats:
+        """Their share in which each fault is there, (K, T)."""
+        return np.asarray(self.states.T.astype(float) @ self.by_state / self.whole)
+
+
+_Asked = tuple[str, bool, bool]  # part, whether its own flag is up, whether the oil is low
 
 
 def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:
@@ -130,18 +164,13 @@ def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:
     for oil_low in (False, True):
         silence = hidden.oil_silence() if oil_low else 1.0
         whole = np.ones(len(hidden.terms)) * oil_weight(hidden, oil_low) * silence
-        each = [
-            (group, group.weights[:, None] * group.silences(hidden))
-            for group in together(hidden, flags, oil_low)
-        ]
-        for _, by_state in each:
-            whole = whole * by_state.sum(axis=0)
+        groups = together(hidden, flags, oil_low)
+        for group in groups:
+            whole = whole * group.whole
         total = total + whole
-        for group, by_state in each:
-            rest = whole / by_state.sum(axis=0)
-            for k, key in enumerate(group.keys):
-                there = rest * by_state[group.states[:, k]].sum(axis=0)
-                parts[key] = parts.get(key, np.zeros(len(total))) + there
+        for group in groups:
+            for key, there in zip(group.keys, group.there, strict=True):
+                parts[key] = parts.get(key, 0.0) + whole * there
         if oil_low:
             parts[SuspectKey(SuspectKind.OIL_LOW)] = whole
     parts[None] = total
@@ -152,28 +181,39 @@ def together(hidden: Hidden, flags: Flags, oil_low: bool) -> list[Together]:
     """The groups of hidden faults, each independent of the others once it is known whether the
     oil's pressure is low.
     """
+    book = hidden.book
+    asked = [(chain, chain in flags.stuck, False) for chain in hidden.chains if book.arm_of(chain)]
+    asked += [(p, p in flags.off_park, oil_low) for p in book.phasers]
+    return [hidden.group(one) for one in [*asked, ("", False, False)]]
+
+
+def _group(hidden: Hidden, part: str, is_flagged: bool, oil_low: bool) -> Together:
+    """A chain's tensioner, a phaser, or (no part) an accessory."""
     book, odds = hidden.book, hidden.odds
     worse = POOR_OIL if hidden.oil is OilState.POOR else 1.0
-    found: list[Together] = []
-    for chain in hidden.chains:
-        arm = book.arm_of(chain)
-        if arm is None:
-            continue
+    if part in book.phasers:
+        weights = _phaser(hidden, part, is_flagged, oil_low, worse)
+        keys = tuple(SuspectKey(kind, part) for kind in PHASER_FAULTS)
+        pin = STATES[:, PHASER_FAULTS.index(SuspectKind.LOCK_PIN)]
+        home = home_of(book, [book.phasers[part].shaft])
+        return Together(keys, STATES, weights, _silences(hidden, pin, "lock_pin", home))
+    if arm := part and book.arm_of(part):
         prior = min(0.4, odds.leak * worse)
-        sound, leaks = _tensioner(hidden, chain, chain in flags.stuck)
+        sound, leaks = _tensioner(hidden, part, is_flagged)
         key = SuspectKey(SuspectKind.LEAK, book.arms[arm].tensioner)
         weights = np.array([(1 - prior) * sound, prior * leaks])
-        found.append(Together((key,), EITHER, weights, 0, "leak", home_of_chain(book, chain)))
-    for p, phaser in book.phasers.items():
-        weights = _phaser(hidden, p, p in flags.off_park, oil_low, worse)
-        keys = tuple(SuspectKey(kind, p) for kind in PHASER_FAULTS)
-        pin = PHASER_FAULTS.index(SuspectKind.LOCK_PIN)
-        home = home_of(book, [phaser.shaft])
-        found.append(Together(keys, STATES, weights, pin, "lock_pin", home))
+        silences = _silences(hidden, EITHER[:, 0], "leak", home_of_chain(book, part))
+        return Together((key,), EITHER, weights, silences)
     prior = odds.accessory * (EXCLUDED if hidden.accessories is AccessoryNoise.EXCLUDED else 1.0)
+    silences = _silences(hidden, EITHER[:, 0], "accessory", ELSEWHERE)
     weights = np.array([1 - prior, prior])
-    accessory = (SuspectKey(SuspectKind.ACCESSORY),)
-    return [*found, Together(accessory, EITHER, weights, 0, "accessory", ELSEWHERE)]
+    return Together((SuspectKey(SuspectKind.ACCESSORY),), EITHER, weights, silences)
+
+
+def _silences(hidden: Hidden, sounds: NDArray[np.bool_], cause: str, at: str) -> Floats:
+    """Silence of every state, for every term of what was heard, (S, T)."""
+    silence = np.array([_silence(hidden, cause, at, t) for t in hidden.terms])
+    return np.where(sounds[:, None], silence, 1.0)
 
 
 def _silence(hidden: Hidden, cause: str, at: str, term: Term) -> float:

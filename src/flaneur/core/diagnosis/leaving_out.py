@@ -16,7 +16,7 @@ from flaneur.core.readings.taken import Readings
 from flaneur.core.readings.tests import AnyTest, Replaced
 
 Floats = NDArray[np.float64]
-MAY_MISS, FEW_POINTS = 0.02, 96
+MAY_MISS = 0.02
 LEAST_SAMPLE = 0.1  # of the effective sample: with less, the question is solved anew
 ROWS = ("lash", "mark_miss")
 
@@ -63,13 +63,13 @@ def _without_row(solved: Solved, row: int, kind: str, index: int) -> dict[str, f
     seen = problem.seen
     if seen.rows[row].censored:
         rest = _left(solved.readings, kind, index)
-        return shares(solve_readings(solved.book, rest, FEW_POINTS))
+        return shares(solve_readings(solved.book, rest))
     left = problem.left(draws.config, draws.x, solved.bare)
     kept = np.array([not r.censored for r in seen.rows])
     at = int(kept[:row].sum())
     log_density = np.empty_like(draws.weight)
     for k, c in enumerate(map(int, draws.config)):
-        exact = problem.group(c).exact[np.ix_(kept, kept)]
+        exact = problem.exact(c)[np.ix_(kept, kept)]
         precision = np.linalg.inv(exact)
         there = left[k][:, kept] @ precision[at]
         log_density[k] = 0.5 * (np.log(precision[at, at]) - LOG_2PI - there**2 / precision[at, at])
@@ -86,6 +86,7 @@ def _without_test(solved: Solved, index: int) -> dict[str, float]:
         tests=tests,
         terms=tuple(heard(solved.likelihood.hidden.ears, rest.tests)),
         _kept={},
+        _groups={},
     )
     other = replace(solved.likelihood, tests=tests, hidden=hidden)
     draws = solved.draws
@@ -111,9 +112,10 @@ def _again(solved: Solved, log_factor: Floats, bound: Floats, rest: Readings) ->
     unlooked[draws.config] = False
     left = float(logsumexp(bound[unlooked])) if unlooked.any() else -np.inf
     is_missed = left > draws.log_total + most + np.log(max(total, 1e-300)) + np.log(MAY_MISS)
-    effective = total**2 / np.sum(weight**2) / (1.0 / np.sum(draws.weight**2))
-    if is_missed or not np.isfinite(effective) or effective < LEAST_SAMPLE:
-        return shares(solve_readings(solved.book, rest, FEW_POINTS))
+    square = float(np.sum(weight**2)) / float(np.sum(draws.weight**2))
+    effective = total**2 / square if square > 0 else 0.0
+    if is_missed or effective < LEAST_SAMPLE:
+        return shares(solve_readings(solved.book, rest))
     anew = replace(draws, weight=weight / total)
     hidden = solved.likelihood.hidden_odds(anew.config, anew.x, anew.response)
     return shares(replace(solved, draws=anew, hidden=hidden, readings=rest))

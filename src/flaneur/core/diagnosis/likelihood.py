@@ -3,6 +3,7 @@ debris, looks inside, noises, codes, an engine that does not start.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,11 +11,10 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.codes import correlation_code, sensor_codes
 from flaneur.core.diagnosis.fitting import play_deg
-from flaneur.core.diagnosis.hearing import NOISE_OF, Atom, Ears, Term, home_of_chain
-from flaneur.core.diagnosis.hidden import Flags, Hidden
+from flaneur.core.diagnosis.hidden import Hidden
 from flaneur.core.diagnosis.odds import Odds
 from flaneur.core.diagnosis.problem import Problem
-from flaneur.core.diagnosis.wear import WearUnknown
+from flaneur.core.diagnosis.silences import Silences
 from flaneur.core.drive.counts import links_added
 from flaneur.core.gauss import cdf
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
@@ -106,66 +106,30 @@ class Likelihood:
                 found[SuspectKey(SuspectKind.SEIZED)] = seized / total
         return found
 
+    @cached_property
+    def silences(self) -> Silences:
+        """What of configurations and draws is silent or sounds."""
+        return Silences(self.book, self.problem, self.hidden)
+
     def hearing(self, which: Ints, x: Floats) -> tuple[Floats, dict[SuspectKey, Floats]]:
         """Likelihood of all that bears on hidden faults, (L, N), and the part of it in which each
         is there.
         """
-        drawn, sign = self.silences(which, x)
-        sums = [self.hidden.sums(f) for f in self.flags(which)]
-        keys: list[SuspectKey | None] = [None, *self.hidden.keys]
-        each = np.stack([[s[key] for key in keys] for s in sums]) * sign  # (L, K, T)
-        found = drawn @ each.transpose(0, 2, 1)  # (L, N, K)
-        return found[..., 0], {k: found[..., i] for i, k in enumerate(keys) if k is not None}
+        keys = self.hidden.keys
+        each = self.silences.sums(which, [None, *keys])
+        found = self.silences.drawn(which, x) @ each.transpose(0, 2, 1)  # (L, N, K)
+        return found[..., 0], {key: found[..., i] for i, key in enumerate(keys, start=1)}
 
     def heard(self, which: Ints, x: Floats) -> Floats:
         """Likelihood of all that bears on hidden faults alone, (L, N)."""
-        drawn, sign = self.silences(which, x)
-        sums = [self.hidden.sums(f)[None] * sign for f in self.flags(which)]
-        return np.asarray((drawn @ np.stack(sums)[..., None])[..., 0])
+        whole = self.silences.sums(which, [None])[:, 0, :, None]  # (L, T, 1)
+        return np.asarray((self.silences.drawn(which, x) @ whole)[..., 0])
 
-    def silences(self, which: Ints, x: Floats) -> tuple[Floats, Floats]:
-        """Silence of all that a draw decides for every term of what was heard, (L, N, T), and the
-        terms' signs (T,).
-        """
-        slack = slackness(self.problem.items, x)
-        drawn = np.stack([self._drawn(t, which, slack) for t in self.hidden.terms], axis=-1)
-        return drawn, np.array([t.sign for t in self.hidden.terms])
-
-    def flags(self, which: Ints) -> list[Flags]:
-        """What of each configuration bears on hidden faults."""
-        return [
-            Flags(
-                frozenset(f.phaser for f in chosen if f.phaser),
-                frozenset(f.stuck for f in chosen if f.stuck),
-            )
-            for chosen in map(self.problem.chosen, map(int, which))
-        ]
-
-    def _drawn(self, term: Term, which: Ints, slack: dict[str, Floats]) -> Floats:
-        """Silence of everything that a draw decides: slack chains, stuck tensioners, guides that
-        are gone; and of what nobody thought of.
-        """
-        silence = np.ones_like(next(iter(slack.values())))
-        ears = self.hidden.ears
-        for atom in term.atoms:
-            silence *= ears.background(atom)
-            for chain, slackness in slack.items():
-                q = NOISE_OF["slack"][atom.when] * atom.trust
-                heard = ears.share(home_of_chain(self.book, chain), atom.places)
-                silence *= 1.0 - q * heard * slackness
-            for row, c in enumerate(which):
-                for fault in self.problem.chosen(int(c)):
-                    silence[row] *= self._fault_silence(ears, fault.key, atom)
-        return silence
-
-    def _fault_silence(self, ears: Ears, key: SuspectKey, atom: Atom) -> float:
-        if key.kind is SuspectKind.GONE:
-            chain = self.book.guides[key.part].chain
-            return ears.silence("gone", home_of_chain(self.book, chain), atom)
-        if key.kind is SuspectKind.STUCK:
-            arm = next(a for a in self.book.arms.values() if a.tensioner == key.part)
-            return ears.silence("stuck", home_of_chain(self.book, arm.chain), atom)
-        return 1.0
+    @cached_property
+    def _gone(self) -> Ints:
+        """Which part is gone with every fault, (F + 1,); −1 for none."""
+        each = (f.gone_index for f in self.problem.faults)
+        return np.array([*(-1 if part is None else part for part in each), -1])
 
     def _links(self, test: Links) -> Floats:
         """A count: the book's, and what jumped teeth at its two ends add; a miscount by one now and
@@ -193,9 +157,7 @@ class Likelihood:
     def _debris(self, test: Debris, which: Ints, x: Floats) -> Floats:
         """Plastic by the most worn liner, metal by the most stretched chain."""
         items = self.problem.items
-        gone = np.array(
-            [any(f.gone_index is not None for f in self.problem.chosen(int(c))) for c in which]
-        )
+        gone = np.max(self._gone[self.problem.members[which]], axis=1) >= 0
         liners = [x[..., i] / it.limit for i, it in enumerate(items) if it.kind != "chain"]
         chains = [x[..., i] / it.limit for i, it in enumerate(items) if it.kind == "chain"]
         likelihood = np.ones(x.shape[:2])
@@ -215,12 +177,7 @@ class Likelihood:
         if test.finding == "not_seen" or test.part not in items:
             return likelihood
         share = x[..., items[test.part]] / self.problem.items[items[test.part]].limit
-        gone = np.array(
-            [
-                any(f.gone_index == items[test.part] for f in self.problem.chosen(int(c)))
-                for c in which
-            ]
-        )[:, None]
+        gone = (self._gone[self.problem.members[which]] == items[test.part]).any(axis=1)[:, None]
         return look_odds(test.finding, share, gone)
 
     def _codes(self, test: Codes, late: Floats) -> tuple[Floats, dict[SuspectKey, Floats]]:
@@ -263,21 +220,6 @@ def tool_odds(test: ToolFit, late: Floats, play: float) -> Floats:
         "does_not_start": 1 - starts,
     }[test.fit]
     return 0.01 + 0.97 * fit
-
-
-def slackness(items: list[WearUnknown], x: Floats) -> dict[str, Floats]:
-    """How likely each chain slaps, (…, unknowns) to (…): by its elongation, or the wear of the arm
-    that no longer holds it, against their limits.
-    """
-    found: dict[str, Floats] = {}
-    for chain in (item.key for item in items if item.kind == "chain"):
-        shares = [
-            x[..., i] / item.limit
-            for i, item in enumerate(items)
-            if item.key == chain or (item.kind == "arm" and item.chain == chain)
-        ]
-        found[chain] = cdf((np.max(np.stack(shares), axis=0) - 1.1) / 0.25)
-    return found
 
 
 def look_odds(finding: str, share: Floats, gone: NDArray[np.bool_]) -> Floats:

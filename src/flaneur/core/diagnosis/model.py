@@ -9,20 +9,23 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import Abrupt, abrupt_faults
 from flaneur.core.diagnosis.bearing import faults_read, wear_read
+from flaneur.core.diagnosis.effects import SCENES
 from flaneur.core.diagnosis.evidence import Draws, solve
 from flaneur.core.diagnosis.hearing import ears_of, heard
 from flaneur.core.diagnosis.hidden import Hidden
 from flaneur.core.diagnosis.likelihood import Likelihood
 from flaneur.core.diagnosis.observe import observe
 from flaneur.core.diagnosis.odds import ORDINARY, Odds
-from flaneur.core.diagnosis.problem import SCENES, Problem, make_problem
+from flaneur.core.diagnosis.problem import Problem, make_problem, with_one_more
 from flaneur.core.diagnosis.wear import WearUnknown, prior_draws, unknowns
 from flaneur.core.keys import SuspectKey
 from flaneur.core.readings.taken import Readings
 from flaneur.core.readings.tests import Replaced
 
 Floats = NDArray[np.float64]
-POINTS = 96
+Ints = NDArray[np.int64]
+POINTS = 16
+WORTH_ONE_MORE, MOST_JOINED = 0.004, 24
 
 
 @dataclass(frozen=True)
@@ -46,6 +49,19 @@ class Solved:
         return self.draws.problem
 
     @cached_property
+    def chosen(self) -> Ints:
+        """Faults of every row of draws as indices (L, 3), the number of all faults for none."""
+        members = self.problem.members[self.draws.config]
+        return np.where(members < 0, len(self.problem.faults), members)
+
+    def per_fault(self, weight: Floats) -> Floats:
+        """What rows of draws carry (L,), summed by the faults in them, (F,)."""
+        number = len(self.problem.faults)
+        each = np.repeat(weight, self.chosen.shape[1])
+        found = np.bincount(self.chosen.ravel(), each, minlength=number + 1)[:number]
+        return np.asarray(found, dtype=np.float64)
+
+    @cached_property
     def bare(self) -> Floats:
         """What the wear of every draw alone shows in each row of the response, (L, N, rows)."""
         return self.draws.response - self.problem.late[self.draws.config][:, None, :]
@@ -59,7 +75,8 @@ class Solved:
 def solve_readings(
     book: EngineBook, readings: Readings, points: int = POINTS, odds: Odds = ORDINARY
 ) -> Solved:
-    """Posterior over wear, all sets of up to two abrupt faults, and every set of hidden ones.
+    """Posterior over wear, all sets of up to two abrupt faults, sets of
+    three where two carry something, and every set of hidden ones.
     Raises ReadingError where the readings cannot be of this engine.
     """
     seen = observe(book, readings)
@@ -75,9 +92,24 @@ def solve_readings(
     hidden = Hidden(book, odds, readings.oil, readings.accessories, ears, tests, terms, chains)
     likelihood = Likelihood(book, problem, hidden, odds, tests)
     draws = solve(problem, likelihood.of_draws, likelihood.of_configuration(), points)
+    wider = with_one_more(problem, _leading(draws))
+    if len(wider.members) > len(problem.members):
+        likelihood = replace(likelihood, problem=wider)
+        draws = solve(wider, likelihood.of_draws, likelihood.of_configuration(), points, draws)
     draws = _filled(book, draws, is_read)
     found = likelihood.hidden_odds(draws.config, draws.x, draws.response)
     return Solved(book, readings, likelihood, draws, faults, is_read, found)
+
+
+def _leading(draws: Draws) -> Ints:
+    """Configurations that one more fault may join: those that carry something and have as many as
+    were gone through in their scene.
+    """
+    share = np.bincount(draws.config, draws.weight.sum(axis=1), len(draws.bound))
+    number = (draws.problem.members >= 0).sum(axis=1)
+    is_full = number == np.where(draws.problem.scene > 0, 1, 2)
+    found = np.flatnonzero(is_full & (share > WORTH_ONE_MORE))
+    return found[np.argsort(-share[found])][:MOST_JOINED]
 
 
 def _filled(book: EngineBook, draws: Draws, is_read: NDArray[np.bool_]) -> Draws:

@@ -4,9 +4,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.diagnosis.abrupt import Abrupt
+from flaneur.core.diagnosis.effects import SCENES
 from flaneur.core.diagnosis.found import WearEstimate, WearState
 from flaneur.core.diagnosis.model import Solved
-from flaneur.core.diagnosis.problem import SCENES
 from flaneur.core.diagnosis.wear import WearUnknown, prior_draws, prior_over
 from flaneur.core.gauss import cdf, log_odds
 from flaneur.core.keys import SuspectKey, SuspectKind
@@ -39,12 +39,10 @@ def shares(solved: Solved) -> dict[str, float]:
         if fault.wear_index is None:
             known = 0.0 if fault.key in read else fault.prior
             result[str(fault.key)] = result.get(str(fault.key), 0.0) + known
-    abrupt = np.zeros(len(draws.config), dtype=bool)
-    for row, c in enumerate(map(int, draws.config)):
-        for fault in problem.chosen(c):
-            if fault.wear_index is None:
-                abrupt[row] = True
-                result[str(fault.key)] += float(per_config[row])
+    for fault, there in zip(problem.faults, solved.per_fault(per_config), strict=True):
+        if fault.wear_index is None:
+            result[str(fault.key)] += float(there)
+    abrupt: NDArray[np.bool_] = np.asarray(_abrupt(solved).any(axis=1), dtype=np.bool_)
     result |= {str(key): p for key, p in solved.likelihood.unasked.items()}
     for key, odds in solved.hidden.items():
         result[str(key)] = float((weight * odds).sum())
@@ -52,6 +50,12 @@ def shares(solved: Solved) -> dict[str, float]:
     result[str(SuspectKind.SOUND)] = float(weight[~wrong].sum()) * within_tolerance(solved)
     result[str(SuspectKind.NONE)] = float(per_config[~real].sum())
     return {key: min(1.0, max(0.0, p)) for key, p in result.items()}
+
+
+def _abrupt(solved: Solved) -> NDArray[np.bool_]:
+    """Whether each place of a row of draws holds a fault that is not wear, (L, 3)."""
+    others = [fault.wear_index is None for fault in solved.problem.faults]
+    return np.array([*others, False])[solved.chosen]
 
 
 def _unread_over(solved: Solved, item: WearUnknown) -> float:
@@ -93,17 +97,16 @@ def exclusive_shares(solved: Solved) -> dict[str, float]:
     count = over.sum(axis=2)
     result = {str(SuspectKey(SuspectKind.WEAR, item.key)): 0.0 for item in solved.items}
     result |= {str(f.key): 0.0 for f in solved.faults}
-    for row, c in enumerate(map(int, solved.draws.config)):
-        if c == solved.problem.none:
-            continue
-        abrupt = [f for f in solved.problem.chosen(c) if f.wear_index is None]
-        weight = solved.draws.weight[row]
-        if len(abrupt) == 1:
-            result[str(abrupt[0].key)] += float(weight[count[row] == 0].sum())
-        elif not abrupt:
-            for i, item in enumerate(solved.items):
-                alone = (count[row] == 1) & over[row, :, i]
-                result[str(SuspectKey(SuspectKind.WEAR, item.key))] += float(weight[alone].sum())
+    abrupt, real = _abrupt(solved), solved.draws.config != solved.problem.none
+    weight = np.where(real[:, None], solved.draws.weight, 0.0)
+    number = abrupt.sum(axis=1)
+    alone = np.where((count == 0) & (number == 1)[:, None], weight, 0.0).sum(axis=1)
+    for fault, there in zip(solved.problem.faults, solved.per_fault(alone), strict=True):
+        if fault.wear_index is None:
+            result[str(fault.key)] += float(there)
+    worn = np.where((count == 1) & (number == 0)[:, None], weight, 0.0)
+    for item, there in zip(solved.items, np.einsum("ln,lni->i", worn, over), strict=True):
+        result[str(SuspectKey(SuspectKind.WEAR, item.key))] += float(there)
     return result
 
 
@@ -199,12 +202,12 @@ def quantiles(values: Floats, weights: Floats) -> tuple[float, float, float]:
 
 def teeth_of(solved: Solved, key: str) -> int:
     """Teeth late that a jump most probably is; nought for what is no jump."""
-    teeth: dict[int, float] = {}
-    weight = solved.draws.weight.sum(axis=1)
-    for row, c in enumerate(map(int, solved.draws.config)):
-        for fault in solved.problem.chosen(c):
-            if str(fault.key) == key and fault.teeth:
-                teeth[fault.teeth] = teeth.get(fault.teeth, 0.0) + float(weight[row])
+    there = solved.per_fault(solved.draws.weight.sum(axis=1))
+    teeth = {
+        fault.teeth: float(there[i])
+        for i, fault in enumerate(solved.problem.faults)
+        if fault.teeth and str(fault.key) == key
+    }
     return max(teeth, key=lambda k: teeth[k]) if teeth else 0
 
 
