@@ -23,7 +23,7 @@ from flaneur.core.diagnosis.odds import ORDINARY
 from flaneur.core.diagnosis.response import response_of
 from flaneur.core.diagnosis.statistics import shares, wear_estimates
 from flaneur.core.diagnosis.verdict import verdict_on
-from flaneur.core.diagnosis.wear import WORN_OUT, spread_of, unknowns, worn_out_prior
+from flaneur.core.diagnosis.wear import WORN_OUT, spread_of, unknowns
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.faults.model import Faults
@@ -78,7 +78,7 @@ def draw(book: EngineBook, rng: np.random.Generator) -> Drawn:
     wear = np.empty(len(items))
     for i, item in enumerate(items):
         mean, sd = item.mean * scene.wear, item.sd * spread_of(scene.wear)
-        if rng.random() < worn_out_prior(book, item):
+        if rng.random() < item.worn_out:
             mean, sd = (k * item.limit for k in WORN_OUT)
         wear[i] = -1.0
         while wear[i] < 0:

@@ -240,6 +240,9 @@ def signed_job(house: House) -> int:
     """A job walked from complaint to signature."""
     visitor = house.visitor()
     job = int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"])
+    laid_out = {"links": "40", "length": "323.5 mm", "pull": "100 N", "uncertainty": "0.1 mm"}
+    sheet = {"kind": "chain_length", "part": "chain_b", "fields": laid_out, "instrument": "caliper"}
+    visitor.change(job, "POST", "/readings/worksheet", sheet)
     released(visitor, job)
     house.visitor("sunna").change(
         job, "POST", "/handover/sign", {"password": PASSWORD, "left_over": "Water pump next time."}

@@ -275,6 +275,18 @@ def test_what_this_shop_renewed_is_no_older_than_that(signed_house: House) -> No
     assert median("chain_b") < 0.6 * median("chain_a")
 
 
+def test_what_came_out_here_tells_of_the_next_engine(signed_house: House) -> None:
+    house, visitor = signed_house, signed_house.visitor()
+    learned = {
+        job: visitor.send("POST", f"/api/jobs/{job}/advice", {})["learned"]
+        for job in (1, int(visitor.send("POST", "/api/jobs", {"unit_id": house.unit_id})["id"]))
+    }
+    assert learned.pop(1) == []  # what a job was judged by stays as it was
+    ((said,),) = learned.values()
+    assert said.startswith("Chains wear 1.")
+    assert said.endswith("(1 measured, 1 engine).")
+
+
 def test_old_wear_does_not_hide_in_a_baseline(signed_house: House) -> None:
     """Only one secondary chain was renewed: the primary's wear is still in every reading."""
     house, visitor = signed_house, signed_house.visitor()

@@ -109,6 +109,26 @@ def test_diagnose_from_a_file(tmp_path: Path, capsys: pytest.CaptureFixture[str]
     assert "Secondary chain A (1-3-5) elongated" in capsys.readouterr().out
 
 
+def test_learn_gives_what_readings_take(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    measured = [{"part": "chain_a", "value": 0.9, "stderr": 0.03}]
+    told = {"engine": "Ostrey Tansy", "hours": 3000, "oil": "good"}
+    closed = tmp_path / "closed.json"
+    closed.write_text(json.dumps({**told, "direct": measured}))
+    assert main(["learn", str(closed), str(closed), *ENGINE, "--json"]) == 0
+    learned = json.loads(capsys.readouterr().out)
+    asked = tmp_path / "asked.json"
+    risks = []
+    for more in ({}, learned):
+        asked.write_text(json.dumps(told | more))
+        assert main(["diagnose", str(asked), *ENGINE, "--json"]) == 0
+        wear = json.loads(capsys.readouterr().out)["wear"]
+        risks.append({w["key"]: w["over"] for w in wear})
+    assert risks[1]["chain_b"] > 1.2 * risks[0]["chain_b"]
+    assert risks[1]["guide_b"] == pytest.approx(risks[0]["guide_b"], abs=0.01)
+    assert main(["learn", str(closed), *ENGINE]) == 0
+    assert "(1 measured, 1 engine)" in capsys.readouterr().out
+
+
 def test_book_check_prints_one_line_per_fault(
     tmp_path: Path, book_text: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

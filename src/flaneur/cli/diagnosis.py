@@ -1,11 +1,13 @@
-"""The command that diagnoses."""
+"""The commands that diagnose, and that learn from what was found."""
 
 import argparse
+import json
 
 from flaneur.core.decision.advice import advise
 from flaneur.core.decision.found import Advice
 from flaneur.core.decision.rates import Rates, School
 from flaneur.core.diagnosis.found import Verdict
+from flaneur.core.diagnosis.learned import learned_from
 from flaneur.core.diagnosis.model import solve_readings
 from flaneur.core.diagnosis.verdict import verdict_on
 from flaneur.core.readings.taken import Readings
@@ -42,4 +44,21 @@ def diagnose(options: argparse.Namespace) -> int:
         print(f"  {test.name}: gains {test.gain:.0f} for {test.minutes:.0f} min")
     for option in advice.decision:
         print(f"{option.expected_cost:8.0f}  {option.name}. {option.words}")
+    return 0
+
+
+def learn(options: argparse.Namespace) -> int:
+    """How parts wear in the shop's engines beside what the book says: what ``learned`` of the
+    readings takes.
+    """
+    book = load_book(options.engine)
+    closed = [
+        Readings.model_validate_json(path.read_text(encoding="utf-8")) for path in options.readings
+    ]
+    found = learned_from(book, closed)
+    if options.json:
+        print(json.dumps({"learned": [each.model_dump() for each in found]}))
+        return 0
+    for each in found:
+        print(each.words)
     return 0

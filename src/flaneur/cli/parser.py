@@ -55,6 +55,13 @@ def _diagnose(commands: "Commands") -> None:
         "phasers=renew|lock_out",
     )
     diagnose.set_defaults(run="diagnosis:diagnose")
+    learn = commands.add_parser(
+        "learn", help="how parts wear in the shop's engines, from readings of closed jobs"
+    )
+    learn.add_argument("readings", type=Path, nargs="+", help="readings of one closed job each")
+    learn.add_argument("--engine", type=Path, required=True, help="engine book")
+    learn.add_argument("--json", action="store_true")
+    learn.set_defaults(run="diagnosis:learn")
 
 
 def _clearance(commands: "Commands") -> None:

@@ -18,7 +18,7 @@ from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
 from flaneur.core.readings.otherwise import Figure, Read, figure_of, otherwise
-from flaneur.core.readings.taken import Readings
+from flaneur.core.readings.taken import Learned, Readings
 from flaneur.jobs.judging import judge, readings_for
 from flaneur.jobs.work import Work
 from flaneur.store.shop import shop_of
@@ -83,6 +83,7 @@ class Considered:
     readings: list[Tried]
     decided: Decided | None
     rates: Rates
+    learned: list[Learned]
 
 
 def consider(
@@ -100,6 +101,7 @@ def consider(
         readings=[Tried(r.id, about(book, r), figure_of(book, r)) for r in every if r.id],
         decided=_decided(work, readings, rates),
         rates=rates,
+        learned=readings.learned,
     )
 
 

@@ -8,10 +8,10 @@ from flaneur.core.diagnosis.verdict import Verdict, diagnose
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.picture.ladder import Ladder, make_ladder
 from flaneur.core.plan.propose import Proposal, propose
-from flaneur.core.readings.counting import cam_readings, for_diagnosis, known_hours
-from flaneur.core.readings.renewed import renewed_before
+from flaneur.core.readings.counting import cam_readings, for_diagnosis
 from flaneur.core.readings.swept import swept
 from flaneur.core.readings.taken import Readings
+from flaneur.jobs.learning import learned_for, put_in_before
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import signed_before
 from flaneur.store.readings import readings_of, sweeps_of
@@ -50,13 +50,10 @@ def readings_for(work: Work, rows: list[ReadingRow] | None = None) -> Readings:
         for sweep in swept(work.book, f"L{key}", found.get("fits", []))
     ]
     job = work.job
-    earlier = [
-        (known_hours(done.intake), (done.plan or {}).get("renewed", []))
-        for done in signed_before(work.session, job)
-    ]
-    put_in = renewed_before(work.book, known_hours(job.intake), earlier)
+    put_in = put_in_before(work, job, signed_before(work.session, job))
     more = [*sweeps, *put_in]
-    return for_diagnosis(work.book, rows, job.intake, job.baseline_deg, more=more)
+    found = for_diagnosis(work.book, rows, job.intake, job.baseline_deg, more=more)
+    return found.model_copy(update={"learned": learned_for(work)})
 
 
 def ladder_of(work: Work) -> Ladder:

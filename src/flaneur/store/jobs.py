@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
 from flaneur.store.changes import NotFound
-from flaneur.store.tables import Job
+from flaneur.store.tables import Book, Job
 
 _MARK = text("""
 SELECT job.xmin::text, unit.xmin::text, engine.xmin::text, mount.position,
@@ -49,6 +49,34 @@ def signed_before(session: Session, job: Job) -> list[Job]:
             select(Job)
             .where(Job.engine_id == job.engine_id, col(Job.id) < job.id)
             .where(col(Job.signed_at).is_not(None))
+            .order_by(col(Job.id))
+        )
+    )
+
+
+def signed_like(session: Session, job: Job, most: int) -> list[Job]:
+    """The newest jobs on engines of a book of that name that were signed here before this one was
+    opened, ``most`` of them at most.
+    """
+    name = select(Book.name).where(Book.id == job.book_id).scalar_subquery()
+    alike = select(Book.id).where(Book.name == name)
+    return list(
+        session.exec(
+            select(Job)
+            .where(col(Job.book_id).in_(alike), col(Job.signed_at) < job.opened_at)
+            .where(col(Job.signed_at_depot).is_(None))
+            .order_by(col(Job.signed_at).desc())
+            .limit(most)
+        )
+    )
+
+
+def signed_on(session: Session, engine_ids: Collection[int]) -> list[Job]:
+    """Every signed job of these engines, oldest first."""
+    return list(
+        session.exec(
+            select(Job)
+            .where(col(Job.engine_id).in_(engine_ids), col(Job.signed_at).is_not(None))
             .order_by(col(Job.id))
         )
     )

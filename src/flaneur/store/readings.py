@@ -1,6 +1,6 @@
 """Captures and readings of a job."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Any
 
 from sqlalchemy.orm import defer
@@ -126,9 +126,15 @@ def readings_of(session: Session, job_id: int, phase: str | None = None) -> list
     return list(session.exec(query.order_by(col(ReadingRow.id))))
 
 
-def readings_of_each(session: Session, job_ids: Sequence[int]) -> dict[int, list[ReadingRow]]:
-    """Readings of each of these jobs, oldest first, asked for in one go."""
+def readings_of_each(
+    session: Session, job_ids: Sequence[int], kinds: Collection[ReadingKind] = ()
+) -> dict[int, list[ReadingRow]]:
+    """Readings of each of these jobs, oldest first, asked for in one go; of some kinds only where
+    they are said.
+    """
     query = select(ReadingRow).where(col(ReadingRow.job_id).in_(job_ids))
+    if kinds:
+        query = query.where(col(ReadingRow.kind).in_(kinds))
     found: dict[int, list[ReadingRow]] = {job_id: [] for job_id in job_ids}
     for row in session.exec(query.order_by(col(ReadingRow.id))):
         found[row.job_id].append(row)

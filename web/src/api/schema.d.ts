@@ -3083,7 +3083,7 @@ export interface components {
         /**
          * AdviceOut
          * @description Advice, the verdict it rests on, and the decision that stands; by these rates, in this
-         *     currency.
+         *     currency. ``learned``: what the shop's closed jobs say of how parts wear.
          */
         AdviceOut: {
             advice: components["schemas"]["Advice"];
@@ -3096,6 +3096,8 @@ export interface components {
             rates: components["schemas"]["Rates"];
             /** Rates Asked */
             rates_asked: components["schemas"]["RateOut"][];
+            /** Learned */
+            learned: string[];
             /** Currency */
             currency: string;
             /** Is Fixed */

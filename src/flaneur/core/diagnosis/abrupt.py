@@ -90,9 +90,8 @@ def abrupt_faults(
     faults: list[Abrupt] = []
     faces = {**book.guides, **book.arms}
     for i, item in enumerate(items):
-        part = book.chains.get(item.key) or faces[item.key]
         key = SuspectKey(SuspectKind.WEAR, item.key)
-        faults.append(Abrupt(key, log_odds(part.wear.worn_out), still, wear_index=i))
+        faults.append(Abrupt(key, log_odds(item.worn_out), still, wear_index=i))
     for members, shift in contact_classes(book, response):
         chain = Contact.of(members[0]).chain
         touched = fitted & {chain, *(f for f, face in faces.items() if face.chain == chain)}

@@ -81,7 +81,7 @@ def solve_readings(
     """
     seen = observe(book, readings)
     fitted = {t.part: t.hours_ago for t in readings.tests if isinstance(t, Replaced)}
-    items = unknowns(book, readings.hours, readings.oil, fitted)
+    items = unknowns(book, readings.hours, readings.oil, fitted, readings.learned)
     faults = abrupt_faults(book, items, odds, frozenset(fitted))
     is_read = wear_read(book, seen, items, readings.tests)
     read = faults_read(book, seen, faults, is_read, readings.tests)
@@ -96,7 +96,7 @@ def solve_readings(
     if len(wider.members) > len(problem.members):
         likelihood = replace(likelihood, problem=wider)
         draws = solve(wider, likelihood.of_draws, likelihood.of_configuration(), points, draws)
-    draws = _filled(book, draws, is_read)
+    draws = _filled(draws, is_read)
     found = likelihood.hidden_odds(draws.config, draws.x, draws.response)
     return Solved(book, readings, likelihood, draws, faults, is_read, found)
 
@@ -112,7 +112,7 @@ def _leading(draws: Draws) -> Ints:
     return found[np.argsort(-share[found])][:MOST_JOINED]
 
 
-def _filled(book: EngineBook, draws: Draws, is_read: NDArray[np.bool_]) -> Draws:
+def _filled(draws: Draws, is_read: NDArray[np.bool_]) -> Draws:
     """The draws with wear of what no reading bears on, drawn from its prior."""
     if is_read.all():
         return draws
@@ -122,7 +122,7 @@ def _filled(book: EngineBook, draws: Draws, is_read: NDArray[np.bool_]) -> Draws
         for k in np.unique(scenes) if not is_read[i] else ():
             rows = np.flatnonzero(scenes == k)
             number = len(rows) * x.shape[1]
-            drawn = prior_draws(book, item, number, i, SCENES[int(k)].wear)
+            drawn = prior_draws(item, number, i, SCENES[int(k)].wear)
             x[rows, :, i] = drawn.reshape(len(rows), -1)
     response = draws.problem.seen.response.of(x[..., : len(is_read)])
     response += draws.problem.late[draws.config][:, None, :]

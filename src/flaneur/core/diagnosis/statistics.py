@@ -64,7 +64,7 @@ def _unread_over(solved: Solved, item: WearUnknown) -> float:
     scenes = solved.problem.scene[solved.draws.config]
     return float(
         sum(
-            weight[scenes == k].sum() * prior_over(solved.book, item, SCENES[int(k)].wear)
+            weight[scenes == k].sum() * prior_over(item, SCENES[int(k)].wear)
             for k in np.unique(scenes)
         )
     )
@@ -112,9 +112,7 @@ def exclusive_shares(solved: Solved) -> dict[str, float]:
 
 def exclusive_priors(solved: Solved) -> dict[str, float]:
     """The same before any reading: each suspect's own odds, which is all a ratio needs."""
-    result = {
-        str(SuspectKey(SuspectKind.WEAR, i.key)): prior_over(solved.book, i) for i in solved.items
-    }
+    result = {str(SuspectKey(SuspectKind.WEAR, i.key)): prior_over(i) for i in solved.items}
     for fault in solved.faults:
         if fault.wear_index is None:
             result[str(fault.key)] = result.get(str(fault.key), 0.0) + fault.prior
@@ -164,12 +162,12 @@ def wear_estimates(solved: Solved) -> list[WearEstimate]:
             state = WearState.WITHIN
         else:
             state = WearState.OPEN
-        prior = prior_draws(book, item, 512, i)
+        prior = prior_draws(item, 512, i)
         spread = float(prior.std())
         mean = float((values * weights).sum())
         is_read = bool(solved.is_read[i]) and (
             abs(mean - float(prior.mean())) >= MOVED_SPREAD * spread
-            or is_moved(over, prior_over(book, item))
+            or is_moved(over, prior_over(item))
         )
         result.append(
             WearEstimate(

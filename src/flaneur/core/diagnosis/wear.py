@@ -1,6 +1,6 @@
 """The gradual unknowns: wear of chains and liners, and their priors."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -12,17 +12,19 @@ from flaneur.core.diagnosis.lattice import lattice
 from flaneur.core.diagnosis.response import parts_of
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.gauss import cdf, quantile
+from flaneur.core.readings.taken import Learned
 
 Floats = NDArray[np.float64]
 SERVICE_HOURS_UNKNOWN = 4000.0
 FRESH = 0.15  # times the ordinary wear, in an engine renewed and not told of
+MOST_WORN_OUT = 0.3
 WORN_OUT = (1.3, 0.6)  # of the limit: mean and standard deviation once worn out of turn
 
 
 @dataclass(frozen=True)
 class WearUnknown:
     """One gradual unknown: per cent for a chain, millimetres for a liner; Gaussian prior truncated
-    at zero.
+    at zero. ``worn_out``: how often such a part wears out of turn.
     """
 
     key: str
@@ -33,16 +35,21 @@ class WearUnknown:
     mean: float
     sd: float
     chain: str
+    worn_out: float
 
 
 def unknowns(
-    book: EngineBook, hours: float | None, oil: str, fitted: Mapping[str, float] | None = None
+    book: EngineBook,
+    hours: float | None,
+    oil: str,
+    fitted: Mapping[str, float] | None = None,
+    learned: Iterable[Learned] = (),
 ) -> list[WearUnknown]:
     """All gradual unknowns of parts that time cams, with ordinary-wear priors after ``hours`` and
-    that oil history; of parts ``fitted`` since, after so many hours.
+    that oil history; of parts ``fitted`` since, after so many hours; as ``learned`` in this shop.
     """
     train = compiled(book).train
-    since = fitted or {}
+    since, here = fitted or {}, {each.kind: each for each in learned}
     result: list[WearUnknown] = []
     for key in parts_of(book, train):
         chain = book.chains.get(key)
@@ -51,6 +58,10 @@ def unknowns(
         part = chain or face
         assert part is not None
         mean, sd = _prior(part.wear, since.get(key, hours), oil)
+        worn_out = part.wear.worn_out
+        if shop := here.get(kind):
+            mean, sd = mean * shop.times, sd * shop.times
+            worn_out = min(MOST_WORN_OUT, worn_out * shop.out_of_turn)
         result.append(
             WearUnknown(
                 key,
@@ -61,6 +72,7 @@ def unknowns(
                 mean,
                 sd,
                 key if face is None else face.chain,
+                worn_out,
             )
         )
     return result
@@ -83,9 +95,9 @@ def spread_of(times: float) -> float:
     return min(1.0, 2.0 * times)
 
 
-def prior_over(book: EngineBook, item: WearUnknown, times: float = 1.0) -> float:
+def prior_over(item: WearUnknown, times: float = 1.0) -> float:
     """Chance before any reading that a part is over its limit, at so many times ordinary wear."""
-    share = worn_out_prior(book, item)
+    share = item.worn_out
     return float(
         sum(
             p * cdf(np.array((m - item.limit) / s)) / cdf(np.array(m / s))
@@ -97,18 +109,10 @@ def prior_over(book: EngineBook, item: WearUnknown, times: float = 1.0) -> float
     )
 
 
-def worn_out_prior(book: EngineBook, item: WearUnknown) -> float:
-    """Chance that a part has worn out of turn."""
-    part = book.chains.get(item.key) or book.guides.get(item.key) or book.arms[item.key]
-    return part.wear.worn_out
-
-
-def prior_draws(
-    book: EngineBook, item: WearUnknown, number: int, which: int, times: float = 1.0
-) -> Floats:
+def prior_draws(item: WearUnknown, number: int, which: int, times: float = 1.0) -> Floats:
     """Wear of a part of which only its age speaks, (number,), evenly through its prior."""
     u = lattice(number, which + 2)[:, which + 1]
-    chosen = lattice(number, which + 2)[:, which] < worn_out_prior(book, item)
+    chosen = lattice(number, which + 2)[:, which] < item.worn_out
     mean = np.where(chosen, WORN_OUT[0] * item.limit, item.mean * times)
     sd = np.where(chosen, WORN_OUT[1] * item.limit, item.sd * spread_of(times))
     floor = cdf(-mean / sd)

@@ -65,6 +65,33 @@ class DirectReading(ReadingModel):
     stderr: float = Field(gt=0, allow_inf_nan=False)
 
 
+class Learned(ReadingModel):
+    """How one kind of part wears in the shop's engines, beside what the book says."""
+
+    kind: Literal["chain", "guide", "arm"]
+    times: float = Field(
+        gt=0, le=20, allow_inf_nan=False, description="Ordinary wear, as times the book's."
+    )
+    known_to: float = Field(
+        ge=0, le=2, allow_inf_nan=False, description="Standard deviation of its logarithm."
+    )
+    out_of_turn: float = Field(
+        default=1.0, gt=0, le=20, description="Worn out of turn so many times as often."
+    )
+    engines: int = Field(ge=0, description="Engines it was learned from.")
+    parts: int = Field(ge=0, description="Parts measured on them.")
+
+    @property
+    def words(self) -> str:
+        """What it says, and from how many."""
+        engines = "engine" if self.engines == 1 else "engines"
+        name = {"chain": "Chains", "guide": "Guides", "arm": "Tensioner arms"}[self.kind]
+        return (
+            f"{name} wear {self.times:.2f} times as the book says "
+            f"({self.parts} measured, {self.engines} {engines})."
+        )
+
+
 class Readings(ReadingModel):
     """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg``
     the engine's own.
@@ -83,6 +110,9 @@ class Readings(ReadingModel):
         description="Figures no chain drive can show: kept, said, and not used.",
     )
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
+    learned: list[Learned] = Field(
+        default_factory=list[Learned], description="How parts wear in the shop's engines."
+    )
 
     @property
     def used(self) -> int:
@@ -106,6 +136,7 @@ class Readings(ReadingModel):
             oil=self.oil,
             accessories=self.accessories,
             tests=since,
+            learned=self.learned,
         )
 
     def check_against(self, book: EngineBook) -> None:

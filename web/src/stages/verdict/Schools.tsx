@@ -42,6 +42,11 @@ export function Schools({ jobId, school, found, onChange }: Props) {
           engine lost
         </Soft>
       </Line>
+      <Soft>
+        {found.learned.length
+          ? `From parts that came out here: ${found.learned.join(" ")} The verdict reckons with it.`
+          : "Wear is reckoned by the book: no closed job has measured a part that came out yet."}
+      </Soft>
       <Dialog title="What the shop reckons with" isOpen={isOpen} onLeave={() => setOpen(false)}>
         <Rates key={JSON.stringify(rates)} jobId={jobId} found={found} />
       </Dialog>

@@ -80,7 +80,7 @@ class DecidedOut(Out):
 
 class AdviceOut(Out):
     """Advice, the verdict it rests on, and the decision that stands; by these rates, in this
-    currency.
+    currency. ``learned``: what the shop's closed jobs say of how parts wear.
     """
 
     advice: Advice
@@ -90,6 +90,7 @@ class AdviceOut(Out):
     ways: list[WayOut]
     rates: Rates
     rates_asked: list[RateOut]
+    learned: list[str]
     currency: str
     is_fixed: bool
 

@@ -45,6 +45,7 @@ def advice(job_id: int, json: AdviceIn) -> AdviceOut:
         more = {
             "ways": ways(bool(work.book.phasers)),
             "rates_asked": rates_asked(),
+            "learned": [each.words for each in found.learned],
             "currency": shop_of(work.session).currency,
             "is_fixed": work.job.bench_started,
         }

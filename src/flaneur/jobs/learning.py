@@ -1,0 +1,56 @@
+"""What this shop's closed jobs say of how parts wear: measured on the parts that came out."""
+
+from collections.abc import Iterable
+from functools import lru_cache
+
+from pydantic import TypeAdapter
+
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.learned import learned_from
+from flaneur.core.measuring.kinds import MEASURED_OFF
+from flaneur.core.readings.counting import for_diagnosis, known_hours
+from flaneur.core.readings.renewed import renewed_before
+from flaneur.core.readings.taken import Learned, Readings
+from flaneur.core.readings.tests import Replaced
+from flaneur.jobs.work import Work
+from flaneur.store.jobs import signed_like, signed_on
+from flaneur.store.readings import readings_of_each
+from flaneur.store.tables import Job
+
+MOST_JOBS, KEPT = 200, 64
+_MANY: TypeAdapter[list[Readings]] = TypeAdapter(list[Readings])
+
+
+def learned_for(work: Work) -> list[Learned]:
+    """How parts wear in engines of this job's book, by the jobs signed before it was opened: what a
+    job was judged by stays as it was.
+    """
+    closed = {job.id or 0: job for job in signed_like(work.session, work.job, MOST_JOBS)}
+    measured = readings_of_each(work.session, list(closed), MEASURED_OFF)
+    if not any(measured.values()):
+        return []
+    engines = {closed[key].engine_id for key, rows in measured.items() if rows}
+    signed = signed_on(work.session, engines)
+    every = [
+        for_diagnosis(
+            work.book, rows, closed[key].intake, {}, more=put_in_before(work, closed[key], signed)
+        )
+        for key, rows in measured.items()
+        if rows
+    ]
+    return _learned(work.book, _MANY.dump_json(every))
+
+
+def put_in_before(work: Work, job: Job, signed: Iterable[Job]) -> list[Replaced]:
+    """What earlier ones of the signed jobs put into a job's engine, by the hours of both."""
+    earlier = [
+        (known_hours(done.intake), (done.plan or {}).get("renewed", []))
+        for done in signed
+        if done.engine_id == job.engine_id and (done.id or 0) < (job.id or 0)
+    ]
+    return renewed_before(work.book, known_hours(job.intake), earlier)
+
+
+@lru_cache(maxsize=KEPT)
+def _learned(book: EngineBook, closed: bytes) -> list[Learned]:
+    return learned_from(book, _MANY.validate_json(closed))
