@@ -81,6 +81,7 @@ class SuspectKind(StrEnum):
     TONE = "tone"
     LEAK = "leak"
     STUCK = "stuck"
+    MISREAD = "misread"
     OIL_LOW = "oil_low"
     ACCESSORY = "accessory"
     SENSOR = "sensor"

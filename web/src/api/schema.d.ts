@@ -5379,7 +5379,7 @@ export interface components {
          * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
          *     ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
          *     something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
-         *     bears on it, and it is not its age alone that speaks.
+         *     bears on it, and it is not its age alone that speaks. ``expected``: what cams would read by it.
          */
         Suspect: {
             /** Key */
@@ -5397,6 +5397,8 @@ export interface components {
             detail: string;
             /** Evidence */
             evidence: components["schemas"]["Evidence"][];
+            /** Expected */
+            expected: components["schemas"]["WouldBe"][];
             /**
              * Teeth
              * @default 0
@@ -5425,7 +5427,7 @@ export interface components {
          * @description What can be wrong. ``SOUND``: nothing the readings show; ``NONE``: none of the others.
          * @enum {string}
          */
-        SuspectKind: "wear" | "gone" | "jump" | "phaser" | "slow" | "drifts" | "hunts" | "lock_pin" | "feed" | "tone" | "leak" | "stuck" | "oil_low" | "accessory" | "sensor" | "seized" | "sound" | "none";
+        SuspectKind: "wear" | "gone" | "jump" | "phaser" | "slow" | "drifts" | "hunts" | "lock_pin" | "feed" | "tone" | "leak" | "stuck" | "misread" | "oil_low" | "accessory" | "sensor" | "seized" | "sound" | "none";
         /**
          * Verdict
          * @description What the readings show to be out of tolerance and what makes it so; the suspects some reading
@@ -5502,6 +5504,32 @@ export interface components {
          * @enum {string}
          */
         WearState: "within" | "over" | "open";
+        /**
+         * WouldBe
+         * @description What one cam's reading would be if a suspect were what is wrong, with its 90 % interval,
+         *     crank degrees late, beside what was read. ``is_alone``: if nothing else were; ``is_off``: what
+         *     was read does not fit it.
+         */
+        WouldBe: {
+            /** Reading */
+            reading: string;
+            /** Name */
+            name: string;
+            /** Read Deg */
+            read_deg: number;
+            /** Deg */
+            deg: number;
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Is Alone */
+            is_alone: boolean;
+            /** Is Off */
+            is_off: boolean;
+            /** Words */
+            words: string;
+        };
         /**
          * Extent
          * @description How much is renewed once the engine is open.

@@ -1,5 +1,5 @@
 """Faults that move what is read all at once: a jumped tooth, a phaser off park, a slipped tone
-wheel, a part worn out of turn, a guide that is gone, a tensioner that is stuck.
+wheel, a part worn out of turn, a guide that is gone, a tensioner that is stuck, a plunger misread.
 """
 
 from dataclasses import dataclass, field
@@ -26,8 +26,9 @@ PHASER_SHARE = (0.4, 0.3)  # mean and standard deviation of a fault's offset, as
 class Abrupt:
     """One abrupt fault. ``shift`` (rows of the response,): what it adds outright. ``wear_index``
     lets one gradual unknown wear out of turn; ``gone_index`` takes a guide out (its shift stands
-    for its wear); ``phaser``, ``wheel`` and ``stuck`` free that phaser's offset, that cam's (or the
-    crank's) tone wheel, or that chain's plunger. ``alike``: contacts that nothing read can tell
+    for its wear); ``phaser``, ``wheel`` and ``blind`` free that phaser's offset, that cam's (or the
+    crank's) tone wheel, or that chain's plunger, ``stuck`` where it is the plunger that does not
+    follow. ``alike``: contacts that nothing read can tell
     apart from the first.
     """
 
@@ -38,6 +39,7 @@ class Abrupt:
     gone_index: int | None = None
     phaser: str = ""
     wheel: str = ""
+    blind: str = ""
     stuck: str = ""
     teeth: int = 0
     alike: tuple[str, ...] = ()
@@ -116,8 +118,12 @@ def abrupt_faults(
         faults.append(Abrupt(suspect, log_odds(wheel.slip_prior), still, wheel=cam))
     for arm in book.arms.values():
         if arm.chain in lines.parts:
-            suspect = SuspectKey(SuspectKind.STUCK, arm.tensioner)
-            faults.append(Abrupt(suspect, log_odds(odds.stuck), still, stuck=arm.chain))
+            stuck, misread = (
+                SuspectKey(kind, arm.tensioner) for kind in (SuspectKind.STUCK, SuspectKind.MISREAD)
+            )
+            chain = arm.chain
+            faults.append(Abrupt(stuck, log_odds(odds.stuck), still, blind=chain, stuck=chain))
+            faults.append(Abrupt(misread, log_odds(odds.misread), still, blind=chain))
     for i, item in enumerate(items):
         if item.key in book.guides:
             suspect = SuspectKey(SuspectKind.GONE, item.key)

@@ -102,9 +102,9 @@ def faults_read(
         if fault.wheel:
             return any(row.wheel and fault.wheel in ("crank", row.wheel) for row in seen.rows)
         return (
-            listened
+            (listened and bool(fault.stuck))
             or any(isinstance(t, Compress) and t.part == fault.stuck for t in tests)
-            or any(row.kind == "plunger" and row.about == fault.stuck for row in seen.rows)
+            or any(row.kind == "plunger" and row.about == fault.blind for row in seen.rows)
         )
 
     return [fault for fault in faults if bears(fault)]

@@ -133,8 +133,8 @@ def effects_of(
         if fault.wheel:
             on = has_wheel & [fault.wheel in ("crank", row.wheel) for row in seen.rows]
             wider[f] += TONE_SLIP_SD_DEG**2 * np.outer(on, on)
-        if fault.stuck:
-            is_blind = [row.kind == "plunger" and row.about == fault.stuck for row in seen.rows]
+        if fault.blind:
+            is_blind = [row.kind == "plunger" and row.about == fault.blind for row in seen.rows]
             wider[f] += np.diag(np.where(is_blind, WIDE**2, 0.0))
     ends = np.diag([CENSORED_SD**2 if row.censored else 0.0 for row in seen.rows])
     ordinary = tuple(_prior(items, is_read, len(phasers), scene.wear) for scene in SCENES)

@@ -28,6 +28,7 @@ OFTEN = 192  # rows of draws that a configuration would get, were it certain, tw
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300
 STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a stuck plunger is so at its far, its near end
+MISREAD_AT_END = 0.02  # how often a plunger is misread as at an end of its travel
 
 
 @dataclass(frozen=True)
@@ -269,7 +270,10 @@ def _put_right(problem: Problem, which: Ints, local: _Local, x: Floats) -> tuple
     for i in np.flatnonzero(ended):
         sd = np.sqrt(groups.exact[group, i, i])[:, None]
         chance = cdf(-ended[i] * exact[..., i] / sd)
-        chance = np.where(sd >= WIDE, STUCK_AT_END[int(ended[i])], chance)
+        of = [f.blind == seen.rows[i].about and not f.stuck for f in problem.faults]
+        is_misread = np.max(np.array([*of, False])[problem.members[which]], axis=1)[:, None]
+        blind = np.where(is_misread, MISREAD_AT_END, STUCK_AT_END[int(ended[i])])
+        chance = np.where(sd >= WIDE, blind, chance)
         ratio += np.log(np.maximum(chance, LEAST))
     return response, ratio
 

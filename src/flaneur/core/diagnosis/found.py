@@ -31,11 +31,28 @@ class Evidence(VerdictModel):
     words: str
 
 
+class WouldBe(VerdictModel):
+    """What one cam's reading would be if a suspect were what is wrong, with its 90 % interval,
+    crank degrees late, beside what was read. ``is_alone``: if nothing else were; ``is_off``: what
+    was read does not fit it.
+    """
+
+    reading: str
+    name: str
+    read_deg: float
+    deg: float
+    low_deg: float
+    high_deg: float
+    is_alone: bool
+    is_off: bool
+    words: str
+
+
 class Suspect(VerdictModel):
     """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
     ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
     something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
-    bears on it, and it is not its age alone that speaks.
+    bears on it, and it is not its age alone that speaks. ``expected``: what cams would read by it.
     """
 
     key: str
@@ -46,6 +63,7 @@ class Suspect(VerdictModel):
     prior: float
     detail: str
     evidence: list[Evidence]
+    expected: list[WouldBe]
     teeth: int = 0
     alike: list[str] = Field(default_factory=list[str])
     is_accused: bool = False

@@ -39,6 +39,8 @@ def suspect_name(book: EngineBook, key: str) -> str:
         return f"{book.tone_wheels[part].name} slipped"
     if kind is SuspectKind.SENSOR:
         return f"Sensor or wiring of {book.shafts[part].name}"
+    if kind is SuspectKind.MISREAD:
+        return f"{book.tensioners[part].name}: plunger misread, or not the book's tensioner"
     said = "leaks" if kind is SuspectKind.LEAK else "stuck"
     return f"{book.tensioners[part].name} {said}"
 

@@ -18,6 +18,9 @@ class Odds(BaseModel):
 
     leak: Chance = Field(default=0.06, description="A tensioner that does not hold its oil.")
     stuck: Chance = Field(default=0.01, description="A tensioner that does not follow.")
+    misread: Chance = Field(
+        default=0.015, description="A plunger misread, or another tensioner than the book's."
+    )
     gone: Chance = Field(default=0.01, description="A fixed guide broken away or missing.")
     lock_pin: Chance = Field(default=0.05, description="A phaser whose lock pin is worn.")
     slow: Chance = Field(default=0.03, description="A phaser that answers slowly.")

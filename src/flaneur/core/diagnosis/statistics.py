@@ -88,20 +88,46 @@ def wear_over(solved: Solved) -> NDArray[np.bool_]:
     return solved.draws.x[..., : len(limits)] > limits
 
 
+def _counted(solved: Solved) -> tuple[NDArray[np.bool_], NDArray[np.int64], NDArray[np.int64]]:
+    """What is over its limit in each draw (L, N, items), how many of them that something was read
+    of (L, N), and how many other faults (L,).
+    """
+    over = wear_over(solved)
+    over[..., ~solved.is_read] = False
+    return over, over.sum(axis=2), _abrupt(solved).sum(axis=1)
+
+
+def alone(solved: Solved, key: str) -> Floats:
+    """Weight of each draw in which a suspect is the one thing wrong, or nothing is for ``sound``,
+    (L, N).
+    """
+    over, count, number = _counted(solved)
+    weight = np.where(_real(solved)[:, None], solved.draws.weight, 0.0)
+    for i, item in enumerate(solved.items):
+        if key == str(SuspectKey(SuspectKind.WEAR, item.key)):
+            return np.where((count == 1) & (number == 0)[:, None] & over[..., i], weight, 0.0)
+    if key == str(SuspectKind.SOUND):
+        return np.where((count == 0) & (number == 0)[:, None], weight, 0.0)
+    has = [str(fault.key) == key for fault in solved.problem.faults]
+    there = np.array([*has, False])[solved.chosen].any(axis=1) & (number == 1)
+    return np.where((count == 0) & there[:, None], weight, 0.0)
+
+
+def _real(solved: Solved) -> NDArray[np.bool_]:
+    """Rows of draws that are in the model, (L,)."""
+    return np.asarray(solved.draws.config != solved.problem.none, dtype=np.bool_)
+
+
 def exclusive_shares(solved: Solved) -> dict[str, float]:
     """Probability that a suspect is the one thing wrong: nothing else over its limit, no other
     abrupt fault.
     """
-    over = wear_over(solved)
-    over[..., ~solved.is_read] = False
-    count = over.sum(axis=2)
+    over, count, number = _counted(solved)
     result = {str(SuspectKey(SuspectKind.WEAR, item.key)): 0.0 for item in solved.items}
     result |= {str(f.key): 0.0 for f in solved.faults}
-    abrupt, real = _abrupt(solved), solved.draws.config != solved.problem.none
-    weight = np.where(real[:, None], solved.draws.weight, 0.0)
-    number = abrupt.sum(axis=1)
-    alone = np.where((count == 0) & (number == 1)[:, None], weight, 0.0).sum(axis=1)
-    for fault, there in zip(solved.problem.faults, solved.per_fault(alone), strict=True):
+    weight = np.where(_real(solved)[:, None], solved.draws.weight, 0.0)
+    single = np.where((count == 0) & (number == 1)[:, None], weight, 0.0).sum(axis=1)
+    for fault, there in zip(solved.problem.faults, solved.per_fault(single), strict=True):
         if fault.wear_index is None:
             result[str(fault.key)] += float(there)
     worn = np.where((count == 1) & (number == 0)[:, None], weight, 0.0)

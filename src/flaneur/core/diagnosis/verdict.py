@@ -8,6 +8,7 @@ from functools import lru_cache
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis import wording
 from flaneur.core.diagnosis.attribution import attribute
+from flaneur.core.diagnosis.expected import expected_under
 from flaneur.core.diagnosis.found import (
     LIKELY,
     Cause,
@@ -70,6 +71,8 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
     suspects = _told_apart(
         [s for s in ranked if (s.is_read if used else s.kind is not SuspectKind.SOUND)]
     )
+    if with_evidence:
+        suspects = [_with_expected(solved, s) for s in suspects]
     only_age = [s for s in ranked if not s.is_read and used and s.probability >= LEAST_SHOWN]
     figures = _figures(solved)
     leader = suspects[0].key if suspects else ""
@@ -125,10 +128,18 @@ def _suspect(
         prior=prior,
         detail=teeth_words(teeth) if teeth else "",
         evidence=told,
+        expected=[],
         teeth=teeth,
         alike=alike_of(solved.faults, key),
         is_read=_is_read(solved, kind, part) and is_moved(probability, prior),
     )
+
+
+def _with_expected(solved: Solved, suspect: Suspect) -> Suspect:
+    """What a suspect that has a line of its own would make cams read."""
+    if not suspect.is_shown:
+        return suspect
+    return suspect.model_copy(update={"expected": expected_under(solved, suspect.key)})
 
 
 def _is_read(solved: Solved, kind: SuspectKind, part: str) -> bool:

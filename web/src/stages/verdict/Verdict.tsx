@@ -7,6 +7,8 @@ import { adviceQuery, readingsQuery, verdictQuery } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
 import { BuiltUp } from "../../drawing/BuiltUp";
 import { Gauge, type Band } from "../../drawing/Gauge";
+import { Walk } from "../../drawing/Walk";
+import { WouldBe } from "../../drawing/WouldBe";
 import { Button } from "../../kit/controls";
 import { CareNote, Columns, Line, Sheet, Soft, StageHead, Unit, Waiting } from "../../kit/page";
 import { percent } from "../../kit/words";
@@ -243,35 +245,26 @@ function OnlyAge({ suspects }: { suspects: Schemas["Suspect"][] }) {
 }
 
 function EvidenceSheet({ suspect }: { suspect: Schemas["Suspect"] }) {
-  const pro = suspect.evidence.filter((e) => e.is_for);
-  const contra = suspect.evidence.filter((e) => !e.is_for);
+  const { expected } = suspect;
   return (
     <Sheet>
       <h2>{suspect.name}</h2>
       <Soft>
-        Before any reading {percent(suspect.prior)}, now {percent(suspect.probability)}. Each line:
-        how the odds move by that reading, the others known.
+        Before any reading {percent(suspect.prior)}, now {percent(suspect.probability)}. Each plate:
+        how the odds move by that reading, the others known; to the right for it, to the left
+        against.
       </Soft>
-      <h3>For it</h3>
-      <EvidenceList evidence={pro} empty="No reading speaks for it." />
-      <h3>Against it</h3>
-      <EvidenceList evidence={contra} empty="No reading speaks against it." />
+      <Walk evidence={suspect.evidence} />
+      {expected.length > 0 && (
+        <>
+          <h3>
+            {expected[0]?.is_alone
+              ? "If this alone were wrong"
+              : "If this were wrong, with what goes with it"}
+          </h3>
+          <WouldBe expected={expected} />
+        </>
+      )}
     </Sheet>
-  );
-}
-
-function EvidenceList({ evidence, empty }: { evidence: Schemas["Evidence"][]; empty: string }) {
-  if (!evidence.length) return <Soft>{empty}</Soft>;
-  return (
-    <PlainList $gap="6px">
-      {evidence.map((e) => (
-        <Ends as="li" $keeps key={e.reading + e.about}>
-          <span>
-            {e.about} <Soft as="span">{e.number}</Soft>
-          </span>
-          <Said $isWhole>{e.odds}</Said>
-        </Ends>
-      ))}
-    </PlainList>
   );
 }

@@ -1,0 +1,79 @@
+"""What a verdict says of engines that are not as its model has them: readings that err twice as
+much as they say, liners that wear by another law, a tensioner that is not the book's.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+import numpy as np
+
+from bench.campaign import Tally, judge, wrong_of
+from bench.engines import Drawn, books, draw, read
+from bench.figure import Figure, at_least, at_most, for_information
+from flaneur.core.diagnosis.model import Solved, solve_readings
+from flaneur.core.diagnosis.statistics import noise_scale, shares
+
+ENGINES = 300
+LAW, SHORTER_MM = 1.6, (3.0, 6.0)
+Strain = Callable[[Drawn, np.random.Generator], Drawn]
+
+
+def _noisy(drawn: Drawn, _: np.random.Generator) -> Drawn:
+    return replace(drawn, errors=2 * drawn.errors)
+
+
+def _other_law(drawn: Drawn, _: np.random.Generator) -> Drawn:
+    """Most liners hardly worn, a few through: wear over its limit to another power."""
+    limits = {i.key: i.limit for i in drawn.truth.items if i.kind != "chain"}
+    wear = {
+        k: limits[k] * (w / limits[k]) ** LAW if k in limits else w for k, w in drawn.wear.items()
+    }
+    liners = {k: w for k, w in wear.items() if k in limits}
+    truth = replace(drawn.truth, wear=np.array([[wear[i.key] for i in drawn.truth.items]]))
+    faults = drawn.faults.model_copy(update={"liner_wear_mm": liners})
+    return replace(drawn, wear=wear, faults=faults, truth=truth)
+
+
+def _other_tensioner(drawn: Drawn, rng: np.random.Generator) -> Drawn:
+    chains = [c for c in drawn.state.plunger_mm if drawn.has_plunger(c)]
+    if not chains:
+        return drawn
+    return replace(drawn, longer_mm={str(rng.choice(chains)): float(rng.uniform(*SHORTER_MM))})
+
+
+STRAINS: dict[str, Strain] = {
+    "errors doubled": _noisy,
+    "another law of liner wear": _other_law,
+    "another tensioner": _other_tensioner,
+}
+
+
+def _doubt(solved: Solved) -> float:
+    """How little a verdict trusts what was read: none of these, and errors larger than said."""
+    return shares(solved)["none"] + noise_scale(solved) - 1
+
+
+def run(is_tiny: bool = False) -> Iterator[Figure]:
+    """Positive statements that were wrong, and whether doubt rises, strain by strain."""
+    every_book = books()
+    for name, strain in STRAINS.items():
+        tally, doubts = Tally(), list[tuple[float, float]]()
+        for seed in range(2 if is_tiny else ENGINES):
+            rng = np.random.default_rng(40_000 + seed)
+            drawn = draw(every_book[seed % len(every_book)], rng)
+            strained = strain(drawn, rng)
+            pair = [
+                solve_readings(one.book, read(one, np.random.default_rng(60_000 + seed)))
+                for one in (drawn, strained)
+            ]
+            judge(strained, pair[1], tally)
+            doubts.append((_doubt(pair[0]), _doubt(pair[1])))
+        plain, more = np.mean(doubts, axis=0)
+        said = len(tally.named), len(tally.over)
+        yield for_information("diagnosis", f"{name}: faults named at over 0.9", said[0])
+        yield at_most("diagnosis", f"{name}: and not there", wrong_of(tally.named), 0.02)
+        yield for_information("diagnosis", f"{name}: parts called over at over 0.9", said[1])
+        yield at_most("diagnosis", f"{name}: and sound", wrong_of(tally.over), 0.02)
+        if strain is not _other_law:
+            rise = float(more / plain)
+            yield at_least("diagnosis", f"{name}: doubt, times that of the same engines", rise, 1.0)
