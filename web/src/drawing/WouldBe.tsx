@@ -1,7 +1,6 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
-import { Said } from "../kit/text";
 
 const Rows = styled.ul`
   list-style: none;
@@ -10,11 +9,17 @@ const Rows = styled.ul`
 `;
 const Row = styled.li`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr) 62px 62px;
   gap: 0 12px;
-  align-items: baseline;
+  align-items: center;
   padding: 6px 0;
   border-top: 1px solid var(--line);
+`;
+const Figure = styled.span<{ $off?: boolean }>`
+  text-align: right;
+  white-space: nowrap;
+  font-weight: 700;
+  color: ${({ $off }) => ($off ? "var(--stop)" : "inherit")};
 `;
 const Line = styled.svg`
   grid-column: 1 / -1;
@@ -22,6 +27,8 @@ const Line = styled.svg`
   width: 100%;
   height: 22px;
 `;
+
+const degrees = (deg: number) => `${deg < -0.05 ? "−" : ""}${Math.abs(deg).toFixed(1)}°`;
 
 /**
  * Every cam on one scale: where a suspect would put it (blue, nine times in ten, with a tick in the
@@ -34,12 +41,16 @@ export function WouldBe({ expected }: { expected: Schemas["WouldBe"][] }) {
   const at = (deg: number) => 1 + ((deg - low) / width) * 98;
   return (
     <Rows>
+      <Row>
+        <Soft as="span">late, crank degrees</Soft>
+        <Soft as="span">read</Soft>
+        <Soft as="span">would be</Soft>
+      </Row>
       {expected.map((e) => (
-        <Row key={e.reading}>
+        <Row key={e.reading} title={e.words}>
           <span>{e.name}</span>
-          <Said $isWhole $tone={e.is_off ? "stop" : undefined}>
-            {e.words}
-          </Said>
+          <Figure>{degrees(e.read_deg)}</Figure>
+          <Figure $off={e.is_off}>{degrees(e.deg)}</Figure>
           <Line viewBox="0 0 100 22" preserveAspectRatio="none" aria-hidden>
             <path
               d={`M${at(0)} 0V22`}

@@ -66,15 +66,22 @@ class _Worn:
 
 @dataclass(frozen=True)
 class _After:
-    """Engines after an action, (R,) each: every cam in tolerance; nothing left that brings it back;
-    how likely what is not wear fails; new chains on worn sprockets.
+    """Engines after an action, (R,) each: every cam in tolerance; nothing left in the drive, and
+    nothing ``outside`` it, that brings it back; how likely what is not wear fails; new chains on
+    worn sprockets.
     """
 
     worn: _Worn
     restored: Bools
-    works: Bools
+    inside: Bools
+    outside: Bools
     abrupt_fails: Floats
     hooked: Bools
+
+    @property
+    def works(self) -> Bools:
+        """Nothing is left that brings it back, (R,)."""
+        return self.inside & self.outside
 
 
 @dataclass(frozen=True)
@@ -102,7 +109,13 @@ class Reckoning:
         outlays = np.array([self.outlay(a) for a in actions])
         cost = np.empty((len(actions), len(self.engines)))
         fails = np.empty_like(cost)
-        mended = {h: self._mended(after, outlays, h) for h in {0.0, *(a.after_h for a in actions)}}
+        elsewhere = [
+            o for a, o in zip(actions, outlays, strict=True) if a.kind is ActionKind.ELSEWHERE
+        ]
+        beside = min(elsewhere, default=np.inf)
+        mended = {
+            h: self._mended(after, outlays, beside, h) for h in {0.0, *(a.after_h for a in actions)}
+        }
         for i, (action, found) in enumerate(zip(actions, after, strict=True)):
             fails[i] = self._fails(found, self.rates.horizon_h)
             later = mended[action.after_h]
@@ -111,12 +124,16 @@ class Reckoning:
             )
         return Weighed(actions, cost, np.stack([a.restored for a in after]), fails)
 
-    def _mended(self, after: list[_After], outlays: Floats, after_h: float) -> Floats:
+    def _mended(
+        self, after: list[_After], outlays: Floats, beside: float, after_h: float
+    ) -> Floats:
         """What puts each engine right for least, so that nothing is over its limit after so many
-        hours, (R,); with no action that does, the dearest.
+        hours, (R,); what is wrong outside the drive is put right ``beside`` it. With no action that
+        does, the dearest.
         """
-        is_right = np.stack([a.restored & a.works & ~self._over(a.worn, after_h) for a in after])
-        mends = np.where(is_right, outlays[:, None], np.inf)
+        is_right = np.stack([a.restored & a.inside & ~self._over(a.worn, after_h) for a in after])
+        more = np.where(np.stack([a.outside for a in after]), 0.0, beside)
+        mends = np.where(is_right, outlays[:, None] + more, np.inf)
         return np.minimum(mends.min(axis=0), outlays.max())
 
     @property
@@ -161,7 +178,7 @@ class Reckoning:
         if action.kind is ActionKind.RETIRE:
             new = self._worn(frozenset(item.key for item in engines.items))
             no = np.zeros(number, dtype=bool)
-            return _After(new, ~no, ~no, np.zeros(number), no)
+            return _After(new, ~no, ~no, ~no, np.zeros(number), no)
         worn = self._worn(action.renewed)
         kept = np.array([not _is_mended(f.key.kind, f.key.part, action) for f in engines.faults])
         abrupt = engines.abrupt & kept
@@ -170,10 +187,10 @@ class Reckoning:
         shown = late + np.where(self._wheels_right(action), 0.0, engines.wheel)
         limit = book.limits.cam_deviation_deg
         restored = (np.abs(shown) <= limit).all(axis=1) & ~engines.is_none
-        works = ~(worn.is_loud | self._left_wrong(action, abrupt))
-        return _After(
-            worn, restored, works, self._abrupt_fails(action, abrupt), self._hooked(action)
-        )
+        inside = ~(worn.is_loud | self._left_inside(action, abrupt))
+        outside = ~self._left_outside(action)
+        fails = self._abrupt_fails(action, abrupt)
+        return _After(worn, restored, inside, outside, fails, self._hooked(action))
 
     def _wheels_right(self, action: Action) -> Bools:
         """Whether each cam's reading is right of tone wheels after the action, (R, cams): its own
@@ -188,8 +205,8 @@ class Reckoning:
                 found |= engines.has(SuspectKind.TONE, wheel)[:, None]
         return found
 
-    def _left_wrong(self, action: Action, abrupt: Bools) -> Bools:
-        """Whether anything is left that is heard, or that sets a code."""
+    def _left_inside(self, action: Action, abrupt: Bools) -> Bools:
+        """Whether anything is left in the drive that is heard, or that sets a code."""
         engines, book = self.engines, self._book
         wrong = engines.has(SuspectKind.SEIZED).copy()
         for tensioner in book.tensioners:
@@ -199,15 +216,22 @@ class Reckoning:
             if phaser not in action.replaced:
                 for kind in OF_PHASER:
                     wrong |= engines.has(kind, phaser)
-                if not action.outside:
-                    wrong |= engines.has(SuspectKind.FEED, phaser)
-        if not action.outside:
-            wrong |= engines.has(SuspectKind.ACCESSORY) | engines.has(SuspectKind.OIL_LOW)
-            for cam in book.cams:
-                wrong |= engines.has(SuspectKind.SENSOR, cam)
         for i, fault in enumerate(engines.faults):
             if fault.key.kind in (SuspectKind.GONE, SuspectKind.STUCK):
                 wrong |= abrupt[:, i]
+        return wrong
+
+    def _left_outside(self, action: Action) -> Bools:
+        """The same of what is outside it: oil, accessories, sensors."""
+        engines, book = self.engines, self._book
+        if action.outside:
+            return np.zeros(len(engines), dtype=bool)
+        wrong = engines.has(SuspectKind.ACCESSORY) | engines.has(SuspectKind.OIL_LOW)
+        for cam in book.cams:
+            wrong = wrong | engines.has(SuspectKind.SENSOR, cam)
+        for phaser in book.phasers:
+            if phaser not in action.replaced:
+                wrong = wrong | engines.has(SuspectKind.FEED, phaser)
         return wrong
 
     def _over(self, worn: _Worn, after_h: float) -> Bools:
