@@ -116,7 +116,8 @@ def decided(readings: Readings, drawn: Drawn) -> float:
     mean = weighed.cost.mean(axis=1)
     may = [i for i, a in enumerate(weighed.actions) if readings.is_measured or is_shut(a)]
     best: Action = weighed.actions[min(may, key=lambda i: mean[i])]
-    truly = Reckoning(drawn.truth, rates, school, drawn.hours, noticed).weigh(weighed.actions)
+    # At its true cost a fault is noticed, whoever listened.
+    truly = Reckoning(drawn.truth, rates, school, drawn.hours, True).weigh(weighed.actions)
     return float(truly.cost[weighed.actions.index(best), 0])
 
 

@@ -1,11 +1,7 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
+import { Rows } from "./rows";
 
-const Stair = styled.ol`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-`;
 const Tread = styled.li`
   display: grid;
   grid-template-columns: minmax(0, 5fr) minmax(0, 6fr) 176px;
@@ -46,7 +42,7 @@ export function BuiltUp({ figure }: { figure: Schemas["OutOfTolerance"] }) {
   const at = (deg: number) => ((deg - low) / width) * 100;
   const limit = at(Math.sign(figure.value) * figure.limit);
   return (
-    <Stair aria-label={figure.words}>
+    <Rows aria-label={figure.words}>
       {figure.causes.map((cause, i) => {
         const begins = ends[i - 1] ?? 0;
         const ended = ends[i] ?? 0;
@@ -84,6 +80,6 @@ export function BuiltUp({ figure }: { figure: Schemas["OutOfTolerance"] }) {
           </Tread>
         );
       })}
-    </Stair>
+    </Rows>
   );
 }

@@ -1,33 +1,19 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
+import { Plate, Row, Rows } from "./rows";
 
-const Rows = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-`;
-const Row = styled.li`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 62px 62px;
-  gap: 0 12px;
-  align-items: center;
-  padding: 6px 0;
-  border-top: 1px solid var(--line);
-`;
 const Figure = styled.span<{ $off?: boolean }>`
   text-align: right;
   white-space: nowrap;
   font-weight: 700;
   color: ${({ $off }) => ($off ? "var(--stop)" : "inherit")};
 `;
-const Line = styled.svg`
-  grid-column: 1 / -1;
-  display: block;
-  width: 100%;
-  height: 22px;
+const Head = styled(Soft)`
+  text-align: right;
+  white-space: nowrap;
 `;
-
+const COLUMNS = "62px 62px";
 const degrees = (deg: number) => `${deg < -0.05 ? "−" : ""}${Math.abs(deg).toFixed(1)}°`;
 
 /**
@@ -41,17 +27,17 @@ export function WouldBe({ expected }: { expected: Schemas["WouldBe"][] }) {
   const at = (deg: number) => 1 + ((deg - low) / width) * 98;
   return (
     <Rows>
-      <Row>
+      <Row $columns={COLUMNS}>
         <Soft as="span">late, crank degrees</Soft>
-        <Soft as="span">read</Soft>
-        <Soft as="span">would be</Soft>
+        <Head as="span">read</Head>
+        <Head as="span">would be</Head>
       </Row>
       {expected.map((e) => (
-        <Row key={e.reading} title={e.words}>
+        <Row $columns={COLUMNS} key={e.reading} title={e.words}>
           <span>{e.name}</span>
           <Figure>{degrees(e.read_deg)}</Figure>
           <Figure $off={e.is_off}>{degrees(e.deg)}</Figure>
-          <Line viewBox="0 0 100 22" preserveAspectRatio="none" aria-hidden>
+          <Plate $high={22} viewBox="0 0 100 22" preserveAspectRatio="none" aria-hidden>
             <path
               d={`M${at(0)} 0V22`}
               stroke="var(--edge)"
@@ -71,7 +57,7 @@ export function WouldBe({ expected }: { expected: Schemas["WouldBe"][] }) {
               strokeWidth={2.2}
               vectorEffect="non-scaling-stroke"
             />
-          </Line>
+          </Plate>
         </Row>
       ))}
       <li>

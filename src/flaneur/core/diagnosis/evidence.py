@@ -25,6 +25,7 @@ Ints = NDArray[np.int64]
 BATCH, LEFT_OUT = 96, 1e-3
 FEWEST, MOST_DRAWS = 8, 12_000  # points of a row of draws; draws of all that may matter
 OFTEN = 192  # rows of draws that a configuration would get, were it certain, twice over
+MOST_OFF = 5.0
 LOG_2PI = float(np.log(2 * np.pi))
 LEAST = 1e-300
 STUCK_AT_END = {1: 0.03, -1: 0.2}  # how often a stuck plunger is so at its far, its near end
@@ -152,6 +153,19 @@ def solve(
         score,
         total,
     )
+
+
+def but_for_a_little(problem: Problem) -> Floats:
+    """Log evidence of every configuration (C,), by the line, were no row off by more than
+    MOST_OFF standard deviations: which of them give all that was read but for a little, that one
+    fault more may give.
+    """
+    group, groups = problem.group_of, problem.groups
+    seen = _conditioned(groups.sd, problem.matrix, groups.noise)
+    surprise = problem.surprise(np.arange(len(group)))
+    whitened = np.einsum("cij,cj->ci", seen.white[group], surprise)
+    each = replace(seen, log_det=seen.log_det[group])
+    return each.log_density(np.clip(whitened, -MOST_OFF, MOST_OFF)) + problem.log_prior
 
 
 def row_given_others(problem: Problem, row: int) -> Floats:

@@ -10,7 +10,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import Abrupt, abrupt_faults
 from flaneur.core.diagnosis.bearing import faults_read, wear_read
 from flaneur.core.diagnosis.effects import SCENES
-from flaneur.core.diagnosis.evidence import Draws, solve
+from flaneur.core.diagnosis.evidence import Draws, but_for_a_little, solve
 from flaneur.core.diagnosis.hearing import ears_of, heard
 from flaneur.core.diagnosis.hidden import Hidden
 from flaneur.core.diagnosis.likelihood import Likelihood
@@ -25,7 +25,7 @@ from flaneur.core.readings.tests import Replaced
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 POINTS = 16
-WORTH_ONE_MORE, MOST_JOINED = 0.004, 24
+WORTH_ONE_MORE, MOST_JOINED, IN_DOUBT = 0.004, 24, 0.3
 
 
 @dataclass(frozen=True)
@@ -102,14 +102,24 @@ def solve_readings(
 
 
 def _leading(draws: Draws) -> Ints:
-    """Configurations that one more fault may join: those that carry something and have as many as
-    were gone through in their scene.
+    """Configurations that one more fault may join, of those with as many as were gone through in
+    their scene: those that carry something; and where nothing known gives what was read as it is
+    said, those that give all but a little of it.
     """
-    share = np.bincount(draws.config, draws.weight.sum(axis=1), len(draws.bound))
-    number = (draws.problem.members >= 0).sum(axis=1)
-    is_full = number == np.where(draws.problem.scene > 0, 1, 2)
-    found = np.flatnonzero(is_full & (share > WORTH_ONE_MORE))
-    return found[np.argsort(-share[found])][:MOST_JOINED]
+    problem = draws.problem
+    weight = draws.weight.sum(axis=1)
+    share = np.bincount(draws.config, weight, len(draws.bound))
+    is_full = (problem.members >= 0).sum(axis=1) == np.where(problem.scene > 0, 1, 2)
+    carrying = np.flatnonzero(is_full & (share > WORTH_ONE_MORE))
+    found = [carrying[np.argsort(-share[carrying])][:MOST_JOINED]]
+    errors = np.array([scene.errors for scene in SCENES])[problem.scene]
+    is_odd = (errors > 1) | (np.arange(len(share)) == problem.none)
+    if share[is_odd].sum() > IN_DOUBT:
+        nearly = but_for_a_little(problem)
+        for scene in range(len(SCENES)):
+            at = np.flatnonzero(is_full & (problem.scene == scene))
+            found.append(at[np.argsort(-nearly[at])][: MOST_JOINED // 2])
+    return np.unique(np.concatenate(found))
 
 
 def _filled(draws: Draws, is_read: NDArray[np.bool_]) -> Draws:
