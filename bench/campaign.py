@@ -123,7 +123,8 @@ def speed(book: EngineBook) -> Iterator[Figure]:
     solved = solve_readings(book, readings)
     asked = f"{len(cams) + len(plungers) + len(direct)} readings and {len(tests)} tests"
     took, factor = factor_of(lambda: verdict_on(solve_readings(book, readings), False))
-    yield at_most("diagnosis", f"one verdict, {asked}, ms", took / factor, 50.0)
+    # A third fault is gone through wherever two carry something.
+    yield at_most("diagnosis", f"one verdict, {asked}, with triples, ms", took / factor, 150.0)
     took, factor = factor_of(lambda: advise(solved))
     yield at_most("diagnosis", "ranking of tests and actions, ms", took / factor, 300.0)
 

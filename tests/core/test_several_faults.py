@@ -42,6 +42,8 @@ def test_three_faults_at_once_are_all_named(book: EngineBook) -> None:
     for keys, faults in several.items():
         verdict = diagnose(book, readings_of(book, faults, hours=600), with_evidence=False)
         assert verdict.none_of_these.weight < 0.05
+        assert verdict.left_out.bound < 0.01
+        assert 0.001 < verdict.left_out.more < 0.1
         for key in keys:
             assert probability(verdict, key) > 0.8, key
 

@@ -5350,6 +5350,19 @@ export interface components {
             words: string;
         };
         /**
+         * NotGoneThrough
+         * @description What was not gone through: an upper ``bound`` of its share where it was listed; the odds
+         *     before any reading of ``more`` faults at once than were listed, but where two of them fit.
+         */
+        NotGoneThrough: {
+            /** Bound */
+            bound: number;
+            /** More */
+            more: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * OutOfTolerance
          * @description A figure beyond what the book allows, built up from its causes: ``value`` and ``limit`` in
          *     ``unit``, late positive; ``late`` is the value in words, ``words`` the whole sum.
@@ -5450,6 +5463,7 @@ export interface components {
             /** Confounded */
             confounded: string[];
             none_of_these: components["schemas"]["NoneOfThese"];
+            left_out: components["schemas"]["NotGoneThrough"];
             /** Noise Scale */
             noise_scale: number;
             /** Contradictions */

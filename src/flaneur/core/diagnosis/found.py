@@ -134,6 +134,16 @@ class NoneOfThese(VerdictModel):
     words: str
 
 
+class NotGoneThrough(VerdictModel):
+    """What was not gone through: an upper ``bound`` of its share where it was listed; the odds
+    before any reading of ``more`` faults at once than were listed, but where two of them fit.
+    """
+
+    bound: float
+    more: float
+    words: str
+
+
 class Verdict(VerdictModel):
     """What the readings show to be out of tolerance and what makes it so; the suspects some reading
     bears on, by probability, and those of which only age speaks; wear estimates; what the readings
@@ -148,6 +158,7 @@ class Verdict(VerdictModel):
     wear: list[WearEstimate]
     confounded: list[str]
     none_of_these: NoneOfThese
+    left_out: NotGoneThrough
     noise_scale: float
     contradictions: list[str]
     others: str

@@ -235,6 +235,16 @@ def teeth_of(solved: Solved, key: str) -> int:
     return max(teeth, key=lambda k: teeth[k]) if teeth else 0
 
 
+def more_at_once(solved: Solved) -> float:
+    """Chance before any reading of three faults or more at once."""
+    odds: dict[SuspectKey, float] = {}
+    for fault in solved.problem.faults:
+        odds[fault.key] = odds.get(fault.key, 0.0) + float(np.exp(fault.log_odds))
+    each = np.array(list(odds.values()))
+    up_to_two = 1 + each.sum() + (each.sum() ** 2 - np.sum(each**2)) / 2
+    return float(max(0.0, 1 - up_to_two / np.prod(1 + each)))
+
+
 def noise_scale(solved: Solved) -> float:
     """How many times larger than said the errors of reading look, mean over the posterior."""
     times = np.array([s.errors for s in SCENES])

@@ -14,6 +14,7 @@ from flaneur.core.diagnosis.found import (
     Cause,
     Evidence,
     NoneOfThese,
+    NotGoneThrough,
     OutOfTolerance,
     Suspect,
     Verdict,
@@ -29,6 +30,7 @@ from flaneur.core.diagnosis.statistics import (
     confounded_with,
     finite_odds,
     is_moved,
+    more_at_once,
     noise_scale,
     shares,
     teeth_of,
@@ -88,6 +90,7 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
         wear=wear,
         confounded=confounded,
         none_of_these=NoneOfThese(weight=none, words=wording.none_words(none)),
+        left_out=_left_out(solved),
         noise_scale=noise_scale(solved),
         contradictions=contradictions(solved),
         others=wording.others(suspects),
@@ -97,6 +100,11 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
         judged_against=wording.judged_against(book, readings),
         readings_used=used,
     )
+
+
+def _left_out(solved: Solved) -> NotGoneThrough:
+    bound, more = solved.draws.left_out, more_at_once(solved)
+    return NotGoneThrough(bound=bound, more=more, words=wording.left_out_words(bound, more))
 
 
 @lru_cache(maxsize=64)

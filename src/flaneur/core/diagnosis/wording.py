@@ -163,3 +163,12 @@ def none_words(weight: float) -> str:
     if weight < 0.5:
         return "The readings fit only just: read again what decides most."
     return "No fault known here gives these readings: read again, or look where nobody looked."
+
+
+def left_out_words(bound: float, more: float) -> str:
+    """What was not gone through."""
+    share = "under 0.1 %" if bound < 0.001 else f"at most {100 * bound:.1f} %"
+    return (
+        f"Sets of faults not gone through: {share}. Three at once, where no two of them fit: "
+        f"{100 * more:.1f} % before any reading."
+    )

@@ -148,7 +148,11 @@ export function Verdict() {
             ))}
           </Suspects>
           {v.others && <Soft>{v.others}</Soft>}
-          {v.readings_used > 0 && <Soft>{v.none_of_these.words}</Soft>}
+          {v.readings_used > 0 && (
+            <Soft>
+              {v.none_of_these.words} {v.left_out.words}
+            </Soft>
+          )}
         </Sheet>
         {suspect && <EvidenceSheet suspect={suspect} />}
       </Columns>
