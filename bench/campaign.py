@@ -51,8 +51,7 @@ def judge(drawn: Drawn, solved: Solved, tally: Tally) -> None:
         tally.held.append(estimate.low <= true <= estimate.high)
         if estimate.over > SURE:
             tally.over.append((estimate.over, is_over))
-        p = min(max(estimate.over if is_over else 1 - estimate.over, 1e-4), 1.0)
-        tally.score.append(float(np.log(p)))
+        tally.score.append(log_score(estimate.over, is_over))
     alike = {str(f.key): [*f.alike] for f in solved.faults}
     for key, p in now.items():
         kind, part = SuspectKey.of(key)
@@ -75,6 +74,11 @@ def judge(drawn: Drawn, solved: Solved, tally: Tally) -> None:
             if share.part in drawn.wear:
                 true = terms[[item.key for item in solved.items].index(str(share.part))]
                 tally.divided.append(share.low - 1e-6 <= true <= share.high + 1e-6)
+
+
+def log_score(over: float, is_over: bool) -> float:
+    """Log of the odds given to what is so, at least one in ten thousand."""
+    return float(np.log(min(max(over if is_over else 1 - over, 1e-4), 1.0)))
 
 
 def calibration_error(said: list[float], so: list[bool]) -> float:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from bench import campaign, strained, testing
+from bench import campaign, sampler, strained, testing
 from bench.figure import Figure, at_least, at_most
 from bench.variants import BOOK
 from flaneur.core.book.loading import parse_book
@@ -145,5 +145,6 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         accused += any(p > 0.5 for key, p in now.items() if key != "sound")
     yield at_most("diagnosis", "sound engine accused at over 0.5", accused / engines, 0.05)
     yield from campaign.run(is_tiny=is_tiny)
+    yield from sampler.run(is_tiny=is_tiny)
     yield from strained.run(is_tiny=is_tiny)
     yield from testing.run(is_tiny=is_tiny)

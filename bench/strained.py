@@ -55,25 +55,28 @@ def _doubt(solved: Solved) -> float:
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     """Positive statements that were wrong, and whether doubt rises, strain by strain."""
-    every_book = books()
+    every_book, seeds = books(), range(2 if is_tiny else ENGINES)
+
+    def drawn_with(seed: int) -> tuple[Drawn, np.random.Generator]:
+        rng = np.random.default_rng(40_000 + seed)
+        return draw(every_book[seed % len(every_book)], rng), rng
+
+    def solved(drawn: Drawn, seed: int) -> Solved:
+        return solve_readings(drawn.book, read(drawn, np.random.default_rng(60_000 + seed)))
+
+    plain = float(np.mean([_doubt(solved(drawn_with(seed)[0], seed)) for seed in seeds]))
     for name, strain in STRAINS.items():
-        tally, doubts = Tally(), list[tuple[float, float]]()
-        for seed in range(2 if is_tiny else ENGINES):
-            rng = np.random.default_rng(40_000 + seed)
-            drawn = draw(every_book[seed % len(every_book)], rng)
-            strained = strain(drawn, rng)
-            pair = [
-                solve_readings(one.book, read(one, np.random.default_rng(60_000 + seed)))
-                for one in (drawn, strained)
-            ]
-            judge(strained, pair[1], tally)
-            doubts.append((_doubt(pair[0]), _doubt(pair[1])))
-        plain, more = np.mean(doubts, axis=0)
+        tally, doubts = Tally(), list[float]()
+        for seed in seeds:
+            strained = strain(*drawn_with(seed))
+            found = solved(strained, seed)
+            judge(strained, found, tally)
+            doubts.append(_doubt(found))
         said = len(tally.named), len(tally.over)
         yield for_information("diagnosis", f"{name}: faults named at over 0.9", said[0])
         yield at_most("diagnosis", f"{name}: and not there", wrong_of(tally.named), 0.02)
         yield for_information("diagnosis", f"{name}: parts called over at over 0.9", said[1])
         yield at_most("diagnosis", f"{name}: and sound", wrong_of(tally.over), 0.02)
         if strain is not _other_law:
-            rise = float(more / plain)
+            rise = float(np.mean(doubts)) / plain
             yield at_least("diagnosis", f"{name}: doubt, times that of the same engines", rise, 1.0)

@@ -23,7 +23,8 @@ from flaneur.core.gauss import above, cdf, log_cdf
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 BATCH, LEFT_OUT = 96, 1e-3
-FEWEST, MOST_DRAWS = 8, 12_000  # points of a row of draws; draws of all that may matter
+FEWEST, USUAL = 8, 16  # points of a row of draws
+MOST_DRAWS = 12_000  # of all that may matter, at the usual points
 OFTEN = 192  # rows of draws that a configuration would get, were it certain, twice over
 MOST_OFF = 5.0
 LOG_2PI = float(np.log(2 * np.pi))
@@ -116,7 +117,8 @@ def solve(
     total = -np.inf if before is None else before.log_total
     whole = np.logaddexp(left[0], total)
     likely = int(np.sum(left > whole + np.log(LEFT_OUT)))
-    points = max(FEWEST, min(points, MOST_DRAWS // max(likely, 1)))
+    most = MOST_DRAWS * max(1, points // USUAL)
+    points = max(FEWEST, min(points, most // max(likely, 1)))
     points = points if before is None else before.x.shape[1]  # rows of draws are of one length
     times = np.clip(np.ceil(np.exp(score[order] - whole) * OFTEN), 1, OFTEN // 2).astype(int)
     rows, each = np.repeat(order, times), np.repeat(times, times)

@@ -10,7 +10,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import Abrupt, abrupt_faults
 from flaneur.core.diagnosis.bearing import faults_read, wear_read
 from flaneur.core.diagnosis.effects import SCENES
-from flaneur.core.diagnosis.evidence import Draws, but_for_a_little, solve
+from flaneur.core.diagnosis.evidence import USUAL, Draws, but_for_a_little, solve
 from flaneur.core.diagnosis.hearing import ears_of, heard
 from flaneur.core.diagnosis.hidden import Hidden
 from flaneur.core.diagnosis.likelihood import Likelihood
@@ -24,7 +24,6 @@ from flaneur.core.readings.tests import Replaced
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
-POINTS = 16
 WORTH_ONE_MORE, MOST_JOINED, IN_DOUBT = 0.004, 24, 0.3
 
 
@@ -73,7 +72,7 @@ class Solved:
 
 
 def solve_readings(
-    book: EngineBook, readings: Readings, points: int = POINTS, odds: Odds = ORDINARY
+    book: EngineBook, readings: Readings, points: int = USUAL, odds: Odds = ORDINARY
 ) -> Solved:
     """Posterior over wear, all sets of up to two abrupt faults, sets of
     three where two carry something, and every set of hidden ones.

@@ -110,7 +110,7 @@ def _left_out(solved: Solved) -> NotGoneThrough:
 @lru_cache(maxsize=64)
 def _unread(book: EngineBook, readings: str) -> dict[str, float]:
     """Every suspect's share before any reading; solved once for an engine's hours and oil."""
-    return shares(solve_readings(book, Readings.model_validate_json(readings), points=64))
+    return shares(solve_readings(book, Readings.model_validate_json(readings), points=32))
 
 
 def _suspect(
