@@ -92,14 +92,18 @@ def wheel_of(solved: Solved, row: int) -> Floats:
     seen = problem.seen
     left = problem.left(draws.config, draws.x, solved.bare)
     is_cam = np.array([r.kind == "cam" for r in seen.rows])
-    mean, sd = np.empty_like(draws.weight), np.empty(len(draws.config))
-    for k, c in enumerate(map(int, draws.config)):
-        exact = problem.exact(c)
-        measured = seen.measured * SCENES[int(problem.scene[c])].errors ** 2
-        wheels = seen.tolerance if c == problem.none else exact - measured
-        wheels = np.where(np.outer(is_cam, is_cam), wheels, 0.0)
-        gain = np.linalg.solve(exact, wheels[:, row])
-        mean[k] = left[k] @ gain
-        sd[k] = np.sqrt(max(0.0, wheels[row, row] - wheels[row] @ gain))
+    # Configurations of one group share all but what is left.
+    _, first, of = np.unique(problem.group_of[draws.config], return_index=True, return_inverse=True)
+    config = draws.config[first]
+    errors = np.array([scene.errors for scene in SCENES])[problem.scene[config]]
+    exact = problem.groups.exact[problem.group_of[config]]
+    wheels = exact - seen.measured * errors[:, None, None] ** 2
+    wheels[config == problem.none] = seen.tolerance
+    wheels = np.where(np.outer(is_cam, is_cam), wheels, 0.0)
+    gain = np.linalg.solve(exact, wheels[:, :, row, None])[..., 0]  # (G, n)
+    rest = wheels[:, row, row] - np.einsum("gn,gn->g", wheels[:, row], gain)
+    of = of.reshape(-1)
+    mean = (left @ gain[of][:, :, None])[..., 0]
+    sd = np.sqrt(np.maximum(rest, 0.0))[of]
     spread = quantile(lattice(draws.weight.shape[1], 25)[:, 24])
     return mean + sd[:, None] * spread
