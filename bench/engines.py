@@ -24,13 +24,6 @@ from flaneur.core.faults.model import Faults
 from flaneur.core.keys import SuspectKey, SuspectKind
 from flaneur.core.readings.taken import Readings, speaks_of_timing
 
-
-def books() -> list[EngineBook]:
-    """All seven."""
-    folder = Path(__file__).resolve().parents[1] / "engines"
-    return [parse_book(path.read_text(encoding="utf-8")) for path in sorted(folder.glob("*.yaml"))]
-
-
 MISREAD_SD_MM = 5.0
 LOOKED = ("compress", "endoscope", "noise", "debris", "sweep")
 HIDDEN = {
@@ -41,16 +34,19 @@ HIDDEN = {
     SuspectKind.HUNTS: ORDINARY.hunts,
     SuspectKind.FEED: ORDINARY.feed,
 }
-
-
 Told = dict[str, object]
+
+
+def books() -> list[EngineBook]:
+    """All seven."""
+    folder = Path(__file__).resolve().parents[1] / "engines"
+    return [parse_book(path.read_text(encoding="utf-8")) for path in sorted(folder.glob("*.yaml"))]
 
 
 @dataclass(frozen=True)
 class Drawn:
     """One engine: what is wrong with it, and how far its readings err beyond what is said.
-    ``twisted_deg``: cams that stand so much later than anything in the model would have them;
-    ``longer_mm``: chains whose tensioner is another one, its plunger so much shorter.
+    ``shorter_mm``: chains whose tensioner is another one, its plunger so much shorter.
     """
 
     book: EngineBook
@@ -60,8 +56,7 @@ class Drawn:
     there: frozenset[SuspectKey]
     errors: float
     truth: Ensemble
-    twisted_deg: Mapping[str, float] = field(default_factory=dict[str, float])
-    longer_mm: Mapping[str, float] = field(default_factory=dict[str, float])
+    shorter_mm: Mapping[str, float] = field(default_factory=dict[str, float])
 
     @cached_property
     def state(self) -> DriveState:
@@ -83,7 +78,6 @@ class Drawn:
             cam: self.state.deviation_deg[cam]
             + float(moved[0, i])
             + sum(float(f.shift[i]) for f in self.there_at_once if f.gone_index is not None)
-            + self.twisted_deg.get(cam, 0.0)
             for i, cam in enumerate(self.book.cams)
         }
 
@@ -107,7 +101,7 @@ class Drawn:
         """A plunger as it is measured."""
         tensioner = compiled(self.book).train.chains[chain].tensioner
         mm = _moved_mm(self, chain, self.state.plunger_mm[chain], self.there_at_once)
-        mm -= self.longer_mm.get(chain, 0.0)
+        mm -= self.shorter_mm.get(chain, 0.0)
         if any(f.blind == chain for f in self.there_at_once):
             mm += rng.normal(0, MISREAD_SD_MM)
         value = mm + rng.normal(0, tensioner.tolerance_mm) + self.errors * rng.normal(0, 0.3)

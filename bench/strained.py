@@ -38,7 +38,7 @@ def _other_tensioner(drawn: Drawn, rng: np.random.Generator) -> Drawn:
     chains = [c for c in drawn.state.plunger_mm if drawn.has_plunger(c)]
     if not chains:
         return drawn
-    return replace(drawn, longer_mm={str(rng.choice(chains)): float(rng.uniform(*SHORTER_MM))})
+    return replace(drawn, shorter_mm={str(rng.choice(chains)): float(rng.uniform(*SHORTER_MM))})
 
 
 STRAINS: dict[str, Strain] = {

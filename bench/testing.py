@@ -13,7 +13,7 @@ from flaneur.core.decision.actions import Action, Workshop
 from flaneur.core.decision.advice import ENGINES as WEIGHED
 from flaneur.core.decision.advice import SEED, advise, is_noticed
 from flaneur.core.decision.catalogue import Need
-from flaneur.core.decision.choosing import is_shut, weigh_all
+from flaneur.core.decision.choosing import CAPTURE, is_shut, weigh_all
 from flaneur.core.decision.costs import Reckoning
 from flaneur.core.decision.foresight import MARK_SD_DEG, Foreseen
 from flaneur.core.decision.rates import Rates, School
@@ -23,7 +23,6 @@ from flaneur.core.diagnosis.observe import LASH_SD_DEG
 from flaneur.core.readings.taken import Readings
 
 ENGINES, MOST_TESTS = 120, 12
-FIGURES = ("capture", "plunger", "lash", "mark_miss")
 LEFT_OUT = ("codes", "links", "oil")  # told at intake; with the drive open; of what no action mends
 READ_SD_DEG = 0.5
 
@@ -53,7 +52,7 @@ class Bench:
             for t in foreseen(self.drawn, self.readings)
             if t.kind not in LEFT_OUT and Need.FRONT not in t.cost.needs
         ]
-        captures = [t for t in every if t.kind == "capture"]
+        captures = [t for t in every if t.kind == CAPTURE]
         return [t for t in every if t not in captures[1:]]
 
     def do(self, test: Foreseen) -> None:
@@ -61,7 +60,7 @@ class Bench:
         drawn, rng = self.drawn, self.rng
         self.minutes += test.cost.minutes
         self.number += 1
-        if test.kind == "capture":
+        if test.kind == CAPTURE:
             self.rows["cams"] += [drawn.cam(cam, rng) for cam in drawn.book.cams]
         elif test.kind == "plunger":
             self.rows["plungers"] += (
@@ -124,25 +123,18 @@ def decided(readings: Readings, drawn: Drawn) -> float:
 def _advised(bench: Bench) -> None:
     """Tests as they are advised, until it is time to decide."""
     for _ in range(MOST_TESTS):
-        offered = {(t.kind, t.part): t for t in bench.offered()}
+        offered = {_key(t.kind, t.part): t for t in bench.offered()}
         advice = advise(solve_readings(bench.drawn.book, bench.readings))
-        worth = [t for t in advice.next_tests if t.is_worth_it]
-        captures = {k: t for k, t in offered.items() if k[0] == "capture"}
-        chosen = next(
-            (
-                found
-                for t in worth
-                if (found := offered.get((t.kind, t.part)) or _capture(t.kind, captures))
-            ),
-            None,
-        )
+        worth = [_key(t.kind, t.part) for t in advice.next_tests if t.is_worth_it]
+        chosen = next((offered[key] for key in worth if key in offered), None)
         if chosen is None:
             return
         bench.do(chosen)
 
 
-def _capture(kind: str, captures: dict[tuple[str, str], Foreseen]) -> Foreseen | None:
-    return next(iter(captures.values()), None) if kind == "capture" else None
+def _key(kind: str, part: str) -> tuple[str, str]:
+    """Which test it is: a capture reads all cams, whichever decides."""
+    return kind, "" if kind == CAPTURE else part
 
 
 def _in_order(bench: Bench, number: int, key: Callable[[Foreseen], float]) -> None:

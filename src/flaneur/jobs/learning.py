@@ -26,17 +26,20 @@ def learned_for(work: Work) -> list[Learned]:
     job was judged by stays as it was.
     """
     closed = {job.id or 0: job for job in signed_like(work.session, work.job, MOST_JOBS)}
-    measured = readings_of_each(work.session, list(closed), MEASURED_OFF)
-    if not any(measured.values()):
+    # What an older edition of the book called otherwise says nothing here.
+    known = {*work.book.chains, *work.book.guides, *work.book.arms}
+    found = readings_of_each(work.session, list(closed), MEASURED_OFF).items()
+    measured = {
+        key: those for key, rows in found if (those := [r for r in rows if r.part in known])
+    }
+    if not measured:
         return []
-    engines = {closed[key].engine_id for key, rows in measured.items() if rows}
-    signed = signed_on(work.session, engines)
+    signed = signed_on(work.session, {closed[key].engine_id for key in measured})
     every = [
         for_diagnosis(
             work.book, rows, closed[key].intake, {}, more=put_in_before(work, closed[key], signed)
         )
         for key, rows in measured.items()
-        if rows
     ]
     return _learned(work.book, _MANY.dump_json(every))
 

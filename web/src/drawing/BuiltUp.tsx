@@ -1,6 +1,7 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Rows } from "./rows";
+import { Upright } from "./Upright";
 
 const Tread = styled.li`
   display: grid;
@@ -50,18 +51,8 @@ export function BuiltUp({ figure }: { figure: Schemas["OutOfTolerance"] }) {
           <Tread key={cause.part}>
             <span>{cause.name}</span>
             <Plate viewBox="0 0 100 26" preserveAspectRatio="none" aria-hidden>
-              <path
-                d={`M${at(0)} 0V26`}
-                stroke="var(--edge)"
-                strokeWidth={1}
-                vectorEffect="non-scaling-stroke"
-              />
-              <path
-                d={`M${limit} 0V26`}
-                stroke="var(--ink)"
-                strokeWidth={2.4}
-                vectorEffect="non-scaling-stroke"
-              />
+              <Upright at={at(0)} high={26} />
+              <Upright at={limit} high={26} isNought={false} />
               <rect
                 x={at(Math.min(begins, ended))}
                 y={9}

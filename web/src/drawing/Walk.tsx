@@ -2,6 +2,7 @@ import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
 import { Said } from "../kit/text";
 import { Plate, Row, Rows } from "./rows";
+import { Upright } from "./Upright";
 
 // Odds of a thousand to one reach the end.
 const FARTHEST = Math.log(1000);
@@ -30,12 +31,7 @@ export function Walk({ evidence }: { evidence: Schemas["Evidence"][] }) {
                 height={8}
                 fill={e.is_for ? "var(--ink)" : "var(--steel-light)"}
               />
-              <path
-                d="M50 0V12"
-                stroke="var(--edge)"
-                strokeWidth={1.4}
-                vectorEffect="non-scaling-stroke"
-              />
+              <Upright at={50} high={12} />
             </Plate>
           </Row>
         );

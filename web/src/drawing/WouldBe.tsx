@@ -1,13 +1,13 @@
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
 import { Soft } from "../kit/page";
+import { Said } from "../kit/text";
 import { Plate, Row, Rows } from "./rows";
+import { Upright } from "./Upright";
 
-const Figure = styled.span<{ $off?: boolean }>`
+const Figure = styled.strong`
   text-align: right;
   white-space: nowrap;
-  font-weight: 700;
-  color: ${({ $off }) => ($off ? "var(--stop)" : "inherit")};
 `;
 const Head = styled(Soft)`
   text-align: right;
@@ -34,16 +34,14 @@ export function WouldBe({ expected }: { expected: Schemas["WouldBe"][] }) {
       </Row>
       {expected.map((e) => (
         <Row $columns={COLUMNS} key={e.reading} title={e.words}>
-          <span>{e.name}</span>
+          <span>
+            {e.name}
+            {e.is_off && <Said $tone="stop">: does not fit</Said>}
+          </span>
           <Figure>{degrees(e.read_deg)}</Figure>
-          <Figure $off={e.is_off}>{degrees(e.deg)}</Figure>
+          <Figure>{degrees(e.deg)}</Figure>
           <Plate $high={22} viewBox="0 0 100 22" preserveAspectRatio="none" aria-hidden>
-            <path
-              d={`M${at(0)} 0V22`}
-              stroke="var(--edge)"
-              strokeWidth={1}
-              vectorEffect="non-scaling-stroke"
-            />
+            <Upright at={at(0)} high={22} />
             <rect
               x={at(Math.min(0, e.read_deg))}
               y={11}

@@ -56,7 +56,7 @@ interface Props {
 export function Keypad({ label, value, onChange }: Props) {
   return (
     <DialogTrigger>
-      <Open aria-label={`Press figures for: ${label}`} excludeFromTabOrder>
+      <Open aria-label={`1 2 3: press figures for ${label}`} excludeFromTabOrder>
         1 2 3
       </Open>
       <Leaf placement="right top">

@@ -68,7 +68,9 @@ class Groups:
 class Effects:
     """What every abrupt fault does, F + 1 rows of which the last is no fault: the unknowns whose
     prior it ``sets`` (u,), to what ``mean`` and ``sd`` (u,), and how much ``wider`` it makes the
-    noise (n, n). ``ends`` (n, n) and ``misfit`` (n, n) are put to every noise.
+    noise (n, n). ``measured`` and ``tolerance`` (n, n) are the noise without faults, ``ends`` and
+    ``misfit`` (n, n) are put to it where lines are drawn; ``ordinary``: prior mean and standard
+    deviation (u,) of every scene.
     """
 
     sets: Floats

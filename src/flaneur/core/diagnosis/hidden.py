@@ -71,60 +71,11 @@ class Flags:
         return cls(frozenset({phaser} - {""}), frozenset({stuck} - {""}))
 
     @classmethod
-    def joined(cls, each: "Iterable[Flags]") -> "Flags":
+    def joined(cls, each: Iterable["Flags"]) -> "Flags":
         """Those of several faults together."""
         several = tuple(each)
         off_park = frozenset[str]().union(*(f.off_park for f in several))
         return cls(off_park, frozenset[str]().union(*(f.stuck for f in several)))
-
-
-@dataclass(frozen=True)
-class Hidden:
-    """The hidden faults of an engine, and all that was found of them."""
-
-    book: EngineBook
-    odds: Odds
-    oil: OilState
-    accessories: AccessoryNoise
-    ears: Ears
-    tests: tuple[AnyTest, ...]
-    terms: tuple[Term, ...]
-    chains: tuple[str, ...]
-    _kept: dict[Flags, dict[SuspectKey | None, Floats]] = field(
-        default_factory=dict[Flags, dict[SuspectKey | None, Floats]], compare=False, repr=False
-    )
-    _groups: "dict[_Asked, Together]" = field(
-        default_factory=dict["_Asked", "Together"], compare=False, repr=False
-    )
-
-    def group(self, asked: "_Asked") -> "Together":
-        """One group of faults, worked out once."""
-        if asked not in self._groups:
-            self._groups[asked] = _group(self, *asked)
-        return self._groups[asked]
-
-    @property
-    def keys(self) -> list[SuspectKey]:
-        """Every hidden fault."""
-        leaks = [self.book.arms[a].tensioner for c in self.chains if (a := self.book.arm_of(c))]
-        return [
-            *(SuspectKey(SuspectKind.LEAK, t) for t in leaks),
-            *(SuspectKey(kind, p) for p in self.book.phasers for kind in PHASER_FAULTS),
-            SuspectKey(SuspectKind.OIL_LOW),
-            SuspectKey(SuspectKind.ACCESSORY),
-        ]
-
-    def oil_silence(self) -> Floats:
-        """Silence of low oil pressure, for every term of what was heard, (T,)."""
-        return np.array([_silence(self, "oil_low", FOOT, t) for t in self.terms])
-
-    def sums(self, flags: Flags) -> dict[SuspectKey | None, Floats]:
-        """For every term of what was heard (T,): the sum over all hidden faults of their weight and
-        silence; and the same with each fault there.
-        """
-        if flags not in self._kept:
-            self._kept[flags] = _sums(self, flags)
-        return self._kept[flags]
 
 
 @dataclass(frozen=True)
@@ -156,6 +107,55 @@ class Together:
 
 
 _Asked = tuple[str, bool, bool]  # part, whether its own flag is up, whether the oil is low
+
+
+@dataclass(frozen=True)
+class Hidden:
+    """The hidden faults of an engine, and all that was found of them."""
+
+    book: EngineBook
+    odds: Odds
+    oil: OilState
+    accessories: AccessoryNoise
+    ears: Ears
+    tests: tuple[AnyTest, ...]
+    terms: tuple[Term, ...]
+    chains: tuple[str, ...]
+    _kept: dict[Flags, dict[SuspectKey | None, Floats]] = field(
+        default_factory=dict[Flags, dict[SuspectKey | None, Floats]], compare=False, repr=False
+    )
+    _groups: dict[_Asked, Together] = field(
+        default_factory=dict[_Asked, Together], compare=False, repr=False
+    )
+
+    def group(self, asked: _Asked) -> Together:
+        """One group of faults, worked out once."""
+        if asked not in self._groups:
+            self._groups[asked] = _group(self, *asked)
+        return self._groups[asked]
+
+    @property
+    def keys(self) -> list[SuspectKey]:
+        """Every hidden fault."""
+        leaks = [self.book.arms[a].tensioner for c in self.chains if (a := self.book.arm_of(c))]
+        return [
+            *(SuspectKey(SuspectKind.LEAK, t) for t in leaks),
+            *(SuspectKey(kind, p) for p in self.book.phasers for kind in PHASER_FAULTS),
+            SuspectKey(SuspectKind.OIL_LOW),
+            SuspectKey(SuspectKind.ACCESSORY),
+        ]
+
+    def oil_silence(self) -> Floats:
+        """Silence of low oil pressure, for every term of what was heard, (T,)."""
+        return np.array([_silence(self, "oil_low", FOOT, t) for t in self.terms])
+
+    def sums(self, flags: Flags) -> dict[SuspectKey | None, Floats]:
+        """For every term of what was heard (T,): the sum over all hidden faults of their weight and
+        silence; and the same with each fault there.
+        """
+        if flags not in self._kept:
+            self._kept[flags] = _sums(self, flags)
+        return self._kept[flags]
 
 
 def _sums(hidden: Hidden, flags: Flags) -> dict[SuspectKey | None, Floats]:

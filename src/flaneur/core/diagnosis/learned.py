@@ -20,6 +20,7 @@ from flaneur.core.readings.tests import Replaced
 KNOWN_TO = 0.35  # standard deviation of the factor's logarithm before any engine
 PARTS_BEFORE = 40.0  # as many parts as the book's own odds of wearing out of turn are worth
 LEAST_SHARE = 0.02  # of the limit: what was measured lower is taken as this
+TIMES = (0.1, 10.0)  # least and most times the book's wear that is believed
 OFTEN = (0.3, 5.0)  # least and most times the book's odds of wearing out of turn
 
 
@@ -45,7 +46,9 @@ def _of_kind(
     for readings in witnesses:
         fitted = {t.part: t.hours_ago for t in readings.tests if isinstance(t, Replaced)}
         items = {
-            i.key: i for i in unknowns(book, readings.hours, readings.oil, fitted) if i.kind == kind
+            i.key: i
+            for i in unknowns(book, readings.hours, readings.oil, fitted)
+            if i.kind == kind and i.mean > 0  # put in this very hour: it has not worn at all
         }
         each = [_said(items[r.part], r) for r in readings.direct if r.part in items]
         if not each:
@@ -62,7 +65,7 @@ def _of_kind(
     often = (PARTS_BEFORE * usual + out) / (PARTS_BEFORE + parts) / usual
     return Learned(
         kind=kind,
-        times=float(np.exp(pull / precision)),
+        times=float(np.clip(np.exp(pull / precision), *TIMES)),
         known_to=float(precision**-0.5),
         out_of_turn=float(np.clip(often, *OFTEN)),
         engines=engines,
