@@ -92,6 +92,23 @@ def test_a_part_put_in_later_is_as_old_as_it_is(book: EngineBook) -> None:
     assert told.times > untold.times  # as much in 500 h as others in 3000
 
 
+def test_a_part_put_in_this_very_hour_says_nothing(book: EngineBook) -> None:
+    put_in = Replaced(kind="replaced", part="chain_a", hours_ago=0)
+    job = closed(book, {"chain_a": 1.0}, tests=[put_in])
+    assert learned_from(book, [job]) == []
+    both = closed(book, {"chain_a": 1.0, "chain_b": 1.5}, tests=[put_in])
+    assert only(learned_from(book, [both]), "chain").parts == 1
+
+
+def test_no_finding_is_believed_beyond_reason(book: EngineBook) -> None:
+    """A figure mistyped a hundredfold is a part worn out of turn, and not how parts wear."""
+    wild = [closed(book, {"guide_a": 100.0, "arm_a": 0.0001})] * 80
+    for found in learned_from(book, wild):
+        assert 0.1 <= found.times <= 10
+        assert 0.3 <= found.out_of_turn <= 5
+        Readings(engine=book.name, learned=[found])
+
+
 def test_what_was_learned_moves_its_kind_alone(book: EngineBook) -> None:
     learned = [Learned(kind="chain", times=1.5, known_to=0.1, out_of_turn=2.0, engines=9, parts=12)]
     plain = {i.key: i for i in unknowns(book, 3000, "good")}
