@@ -318,3 +318,43 @@ def test_a_file_that_fits_no_book_is_asked_about_and_not_answered_by_another_boo
     found = bring(visitor, job, tmp_path / "flat.csv")
     assert found["state"] == "refused"
     assert "Thistle" not in str(found["trouble"])
+
+
+def test_a_shop_judges_by_its_own_rule_where_a_book_says_nothing(
+    depot: tuple[House, dict[str, int], dict[str, int]],
+) -> None:
+    house, _, units = depot
+    visitor, lead = house.visitor(), house.visitor("sunna")
+    job = int(visitor.send("POST", "/api/jobs", {"unit_id": units["skarne-burdock"]})["id"])
+    sheet = {
+        "kind": "oil",
+        "part": "engine",
+        "fields": {"level": "full", "pressure": "50 kPa", "warm": "92 °C", "speed": "700 rpm"},
+        "phase": "before",
+    }
+
+    def judged() -> tuple[str, float]:
+        path = f"/api/jobs/{job}/worksheet"
+        asked = {k: sheet[k] for k in ("kind", "part", "fields")}
+        band = visitor.send("POST", path, asked)["answer"]["band"]
+        suspects = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["suspects"]
+        return band, next((s["probability"] for s in suspects if s["key"] == "oil_low"), 0.0)
+
+    visitor.change(job, "POST", "/readings/worksheet", sheet)
+    band, before = judged()
+    assert band == "unknown"
+    bands = {"lash_fine_deg": 5, "lash_replace_deg": 9, "leak_down_s": 9, "oil_kpa_hot_idle": 130}
+    assert refusal(visitor, "PUT", "/api/shop/bands", {"bands": bands})[0] == 403
+    status, error = refusal(lead, "PUT", "/api/shop/bands", {"bands": bands | {"lash_fine_deg": 9}})
+    assert (status, "must be less" in str(error)) == (422, True), error
+    lead.send("PUT", "/api/shop/bands", {"bands": bands})
+    band, after = judged()
+    assert band == "replace"
+    assert after > 5 * before
+    asked = {"left_out": [], "changed": {}, "school": {}}
+    told = visitor.send("POST", f"/api/jobs/{job}/advice", asked)
+    assert told["bands"] == bands
+    assert {b["key"] for b in told["bands_asked"] if b["is_open"]} == {
+        "leak_down_s",
+        "oil_kpa_hot_idle",
+    }

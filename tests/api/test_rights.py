@@ -73,6 +73,7 @@ def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None
         "books.take_in",
         "shop.change_shop",
         "shop.change_rates",
+        "shop.change_bands",
         "verdict.decide",
         *(
             f"units.{act}_{what}"

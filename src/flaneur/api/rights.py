@@ -96,6 +96,7 @@ RIGHTS: dict[str, frozenset[Role] | None] = {
     "handover.sign": LEADS,
     "verdict.decide": LEADS,
     "shop.change_rates": LEADS,
+    "shop.change_bands": LEADS,
     "people.get_people": LEADS,
     "people.add_person": LEADS,
     "people.give_role": LEADS,

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from sqlmodel import Session, col, select
 
+from flaneur.core.book.bands import Bands
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.advice import advise
 from flaneur.core.decision.found import Advice, Option
@@ -84,6 +85,7 @@ class Considered:
     decided: Decided | None
     rates: Rates
     learned: list[Learned]
+    bands: Bands
 
 
 def consider(
@@ -102,6 +104,7 @@ def consider(
         decided=_decided(work, readings, rates),
         rates=rates,
         learned=readings.learned,
+        bands=work.bands,
     )
 
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from functools import lru_cache
 
+from flaneur.core.book.bands import left_open
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.verdict import Verdict, diagnose
 from flaneur.core.measuring.kinds import Phase, ReadingKind
@@ -53,7 +54,8 @@ def readings_for(work: Work, rows: list[ReadingRow] | None = None) -> Readings:
     put_in = put_in_before(work, job, signed_before(work.session, job))
     more = [*sweeps, *put_in]
     found = for_diagnosis(work.book, rows, job.intake, job.baseline_deg, more=more)
-    return found.model_copy(update={"learned": learned_for(work)})
+    bands = work.bands if left_open(work.book) else None
+    return found.model_copy(update={"learned": learned_for(work), "bands": bands})
 
 
 def ladder_of(work: Work) -> Ladder:

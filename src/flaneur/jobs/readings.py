@@ -42,7 +42,7 @@ def keep_sheet(
     instrument: str,
 ) -> tuple[JournalEntry, int]:
     """Work a worksheet out and keep it, every field as typed. Raises ReadingError."""
-    answer = work_out(work.book, kind, part, fields)
+    answer = work_out(work.judged_by, kind, part, fields)
     row = ReadingRow(
         job_id=work.job_id,
         phase=phase_of(kind, phase),

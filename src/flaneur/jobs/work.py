@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy import Engine
 from sqlmodel import Session
 
+from flaneur.core.book.bands import Bands, judged_by
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.job.change import Change
 from flaneur.core.people import Person
@@ -15,6 +16,7 @@ from flaneur.store.changes import job_for_change, record
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
 from flaneur.store.jobs import job_by_id
+from flaneur.store.shop import shop_of
 from flaneur.store.tables import Job, JournalEntry
 
 
@@ -31,6 +33,16 @@ class Work:
     def by(self) -> str:
         """Name of who is at work, as the record keeps it."""
         return self.person.name
+
+    @property
+    def bands(self) -> Bands:
+        """What the shop judges by where a book gives no limit."""
+        return Bands.model_validate(shop_of(self.session).bands or {})
+
+    @property
+    def judged_by(self) -> EngineBook:
+        """The book, with the shop's bands where it gives no limit."""
+        return judged_by(self.book, self.bands)
 
     @property
     def job_id(self) -> int:

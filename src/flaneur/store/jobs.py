@@ -28,7 +28,8 @@ SELECT md5(concat(job.intake, job.baseline_deg)),
   (SELECT md5(string_agg(concat(id, ' ', xmin), ',' ORDER BY id)) FROM capture
    WHERE job_id = job.id),
   (SELECT count(*) FROM photo WHERE job_id = job.id),
-  (SELECT count(*) FROM drive_log WHERE job_id = job.id)
+  (SELECT count(*) FROM drive_log WHERE job_id = job.id),
+  (SELECT md5(bands::text) FROM shop)
 FROM job WHERE job.id = :job
 """)
 

@@ -1481,6 +1481,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what the shop judges by where a book gives no limit. */
+        put: operations["shop.change_bands"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -2876,6 +2893,43 @@ export interface components {
             slip: number;
         };
         /**
+         * BandsIn
+         * @description What the shop judges by where an engine's book gives no limit.
+         */
+        BandsIn: {
+            bands: components["schemas"]["Bands"];
+        };
+        /**
+         * Bands
+         * @description A shop's own bands. None: it has no rule, and what was measured is judged by nothing.
+         */
+        Bands: {
+            /**
+             * Lash Fine Deg
+             * @description Reverse-rotation lash is fine below, degrees at the crank.
+             * @default null
+             */
+            lash_fine_deg: number | null;
+            /**
+             * Lash Replace Deg
+             * @description Lash is to be put right from, degrees at the crank.
+             * @default null
+             */
+            lash_replace_deg: number | null;
+            /**
+             * Leak Down S
+             * @description A sound tensioner takes at least, seconds under its test load.
+             * @default null
+             */
+            leak_down_s: number | null;
+            /**
+             * Oil Kpa Hot Idle
+             * @description Oil pressure at hot idle is at least, kPa.
+             * @default null
+             */
+            oil_kpa_hot_idle: number | null;
+        };
+        /**
          * ShopIn
          * @description The shop's name as reports and seals give it, letters job numbers begin with, the currency as
          *     it is written, and the time zone of times on paper.
@@ -3083,7 +3137,8 @@ export interface components {
         /**
          * AdviceOut
          * @description Advice, the verdict it rests on, and the decision that stands; by these rates, in this
-         *     currency. ``learned``: what the shop's closed jobs say of how parts wear.
+         *     currency. ``learned``: what the shop's closed jobs say of how parts wear. ``bands``: what it
+         *     judges by where the book gives no limit.
          */
         AdviceOut: {
             advice: components["schemas"]["Advice"];
@@ -3096,6 +3151,9 @@ export interface components {
             rates: components["schemas"]["Rates"];
             /** Rates Asked */
             rates_asked: components["schemas"]["RateOut"][];
+            bands: components["schemas"]["Bands"];
+            /** Bands Asked */
+            bands_asked: components["schemas"]["BandOut"][];
             /** Learned */
             learned: string[];
             /** Currency */
@@ -5618,6 +5676,20 @@ export interface components {
             /** Why */
             why: string;
             school: components["schemas"]["School"];
+        };
+        /**
+         * BandOut
+         * @description One of the shop's bands as it is asked; ``is_open``: this engine's book leaves it open.
+         */
+        BandOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Most */
+            most: number;
+            /** Is Open */
+            is_open: boolean;
         };
         /**
          * DecidedOut
@@ -9360,6 +9432,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rates"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "shop.change_bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BandsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bands"];
                 };
             };
             400: components["responses"]["Error400"];

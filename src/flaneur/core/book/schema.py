@@ -8,7 +8,7 @@ import hashlib
 from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, PrivateAttr
 
 from flaneur.core.book.base import BookModel, Finite, Id, Positive
 from flaneur.core.book.drive import (
@@ -206,6 +206,7 @@ class EngineBook(BookModel):
     components: dict[Id, Component]
     operations: dict[Id, Operation]
     proof: Proof
+    _of_shop: frozenset[str] = PrivateAttr(default=frozenset())
 
     def __hash__(self) -> int:
         """By content: what was worked out from a book is kept with it."""
@@ -224,6 +225,14 @@ class EngineBook(BookModel):
     def fingerprint(self) -> str:
         """SHA-256 of all the book says, whatever its file looks like."""
         return hashlib.sha256(self.model_dump_json().encode()).hexdigest()
+
+    def note_of_shop(self, limits: frozenset[str]) -> None:
+        """Note which limits are the shop's, since the book gives none."""
+        self._of_shop = limits
+
+    def said_by(self, limit: str) -> str:
+        """Who gives a limit, to be put behind it: nothing for the book itself."""
+        return ", by the shop's rule" if limit in self._of_shop else ""
 
     def __repr__(self) -> str:
         return f"EngineBook({self.name!r}, revision={self.revision})"

@@ -6,6 +6,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from flaneur.core.book.bands import judged_by
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.abrupt import Abrupt, abrupt_faults
 from flaneur.core.diagnosis.bearing import faults_read, wear_read
@@ -78,6 +79,7 @@ def solve_readings(
     three where two carry something, and every set of hidden ones.
     Raises ReadingError where the readings cannot be of this engine.
     """
+    book = judged_by(book, readings.bands)
     seen = observe(book, readings)
     fitted = {t.part: t.hours_ago for t in readings.tests if isinstance(t, Replaced)}
     items = unknowns(book, readings.hours, readings.oil, fitted, readings.learned)

@@ -75,6 +75,7 @@ def compress_sheet(book: EngineBook) -> Worksheet:
             a.chain,
             t.name,
             f"sound: at least {t.leak_down_s:g} s under {t.leak_down_n:g} N"
+            f"{book.said_by(f'leak_down_s:{a.tensioner}')}"
             if t.leak_down_s
             else "the book gives no figure",
         )
@@ -160,10 +161,15 @@ def compress(book: EngineBook, part: str, filled: Filled) -> Answer:
     )
     holds = "it holds" if band == "fine" else "it leaks"
     words = (
-        f"{t.name}: sinks in {brought:.0f} s, a sound one takes {t.leak_down_s:g} s or more: "
-        f"{holds}."
+        f"{t.name}: sinks in {brought:.0f} s, a sound one takes {t.leak_down_s:g} s or more"
+        f"{_said_by(book, part)}: {holds}."
     )
     return Answer(brought, "s", 0.1 * brought + 0.5, words, band, working)
+
+
+def _said_by(book: EngineBook, chain: str) -> str:
+    arm = book.arm_of(chain)
+    return book.said_by(f"leak_down_s:{book.arms[arm].tensioner}") if arm else ""
 
 
 def tool_sheet(book: EngineBook) -> Worksheet:

@@ -307,7 +307,9 @@ def oil_sheet(book: EngineBook) -> Worksheet:
             MeasuredPart(
                 WHOLE,
                 book.name,
-                f"at least {hot:g} kPa at hot idle" if hot else "the book gives no pressure",
+                f"at least {hot:g} kPa at hot idle{book.said_by('oil_kpa_hot_idle')}"
+                if hot
+                else "the book gives no pressure",
             ),
         ),
         (
@@ -383,10 +385,11 @@ def oil(book: EngineBook, _: str, filled: Filled) -> Answer:
             words + "; the book gives nothing to judge it by.",
             "unknown" if band == "fine" else band,
         )
+    by = book.said_by("oil_kpa_hot_idle")
     is_hot = filled.has("warm") and filled.quantity("warm") >= 80
     if pressure < least:
         band = "replace"
     elif not is_hot and band == "fine":
         words += "; not read hot"
         band = "unknown"
-    return Answer(pressure, "kPa", 10.0, words + f"; at least {least:g} kPa at hot idle.", band)
+    return Answer(pressure, "kPa", 10.0, words + f"; at least {least:g} kPa at hot idle{by}.", band)

@@ -6,6 +6,7 @@ from typing import Literal, get_args
 
 from pydantic import Field
 
+from flaneur.core.book.bands import Bands
 from flaneur.core.book.schema import EngineBook, Phaser
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError
@@ -113,6 +114,9 @@ class Readings(ReadingModel):
     learned: list[Learned] = Field(
         default_factory=list[Learned], description="How parts wear in the shop's engines."
     )
+    bands: Bands | None = Field(
+        default=None, description="What the shop judges by where the book gives no limit."
+    )
 
     @property
     def used(self) -> int:
@@ -137,6 +141,7 @@ class Readings(ReadingModel):
             accessories=self.accessories,
             tests=since,
             learned=self.learned,
+            bands=self.bands,
         )
 
     def check_against(self, book: EngineBook) -> None:

@@ -6,6 +6,7 @@ from typing import Any
 from sqlalchemy import Column, Date, ForeignKey, Index, String, Text
 from sqlmodel import Field, SQLModel
 
+from flaneur.core.book.bands import Bands
 from flaneur.core.decision.rates import Rates
 from flaneur.core.meters import Meter
 from flaneur.store.tables.base import Degrees, kept, maybe_when, one_of, person_key, rule, when
@@ -46,6 +47,7 @@ class Shop(SQLModel, table=True):
     currency: str = Field(max_length=12)
     time_zone: str = Field(max_length=60)
     rates: dict[str, Any] | None = kept(Rates, None)
+    bands: dict[str, Any] | None = kept(Bands, None)
 
 
 class Place(SQLModel, table=True):

@@ -60,46 +60,74 @@ function Rates({ jobId, found }: { jobId: number; found: Schemas["AdviceOut"] })
   const [trouble, setTrouble] = useState<Trouble | null>(null);
   const [typed, setTyped] = useState<Record<string, string>>({});
   const rates = found.rates as Record<string, number>;
-  const wrong = found.rates_asked.map(({ key, most }) => {
+  const bands = found.bands as Record<string, number | null>;
+  const hasTyped = (asked: { key: string }[]) => asked.some(({ key }) => key in typed);
+  function wrong(key: string, most: number, mayBeEmpty: boolean) {
     const text = typed[key];
-    if (text === undefined) return undefined;
+    if (text === undefined || (mayBeEmpty && !text.trim())) return undefined;
     return text.trim() ? wrongFigure(text, 0, most) : "Expected: a number.";
-  });
-  async function onKeep() {
-    const told = Object.fromEntries(
-      Object.entries(typed).map(([key, text]) => [key, figureOf(text)]),
+  }
+  const isWrong =
+    found.rates_asked.some(({ key, most }) => wrong(key, most, false)) ||
+    found.bands_asked.some(({ key, most }) => wrong(key, most, true));
+  const told = (asked: { key: string }[]) =>
+    Object.fromEntries(
+      asked
+        .filter(({ key }) => key in typed)
+        .map(({ key }) => [key, typed[key]?.trim() ? figureOf(typed[key]) : null]),
     );
+  async function onKeep() {
     try {
-      await take(client.PUT("/api/shop/rates", { body: { rates: { ...found.rates, ...told } } }));
-      await queries.invalidateQueries({ queryKey: ["job", jobId, "advice"] });
+      if (hasTyped(found.bands_asked)) {
+        const body = { bands: { ...found.bands, ...told(found.bands_asked) } };
+        await take(client.PUT("/api/shop/bands", { body }));
+      }
+      if (hasTyped(found.rates_asked)) {
+        const body = { rates: { ...found.rates, ...told(found.rates_asked) } };
+        await take(client.PUT("/api/shop/rates", { body }));
+      }
+      await queries.invalidateQueries({ queryKey: ["job", jobId] });
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
   }
+  const field = (key: string, words: string, value: string, trouble?: string) => (
+    <Field
+      key={key}
+      label={words}
+      value={typed[key] ?? value}
+      onChange={(text) => setTyped({ ...typed, [key]: text })}
+      isDisabled={!isLead}
+      inputMode="decimal"
+      wrong={trouble}
+    />
+  );
   return (
     <>
       <Soft>
         Every cost on this page follows from these. What was decided stays as it was reckoned then.
       </Soft>
       <Columns $of="1fr 1fr">
-        {found.rates_asked.map(({ key, words }, i) => (
-          <Field
-            key={key}
-            label={words}
-            value={typed[key] ?? String(rates[key])}
-            onChange={(text) => setTyped({ ...typed, [key]: text })}
-            isDisabled={!isLead}
-            inputMode="decimal"
-            wrong={wrong[i]}
-          />
-        ))}
+        {found.rates_asked.map(({ key, words, most }) =>
+          field(key, words, String(rates[key]), wrong(key, most, false)),
+        )}
+      </Columns>
+      <h3>Where a book gives no limit</h3>
+      <Soft>
+        {openHere(found.bands_asked)} Left empty, what was measured is judged by nothing, and the
+        page says so.
+      </Soft>
+      <Columns $of="1fr 1fr">
+        {found.bands_asked.map(({ key, words, most }) =>
+          field(key, words, bands[key] == null ? "" : String(bands[key]), wrong(key, most, true)),
+        )}
       </Columns>
       <TroubleNote trouble={trouble} />
       {isLead ? (
         <Line>
           <Button
             look="main"
-            isDisabled={!Object.keys(typed).length || wrong.some(Boolean)}
+            isDisabled={!Object.keys(typed).length || isWrong}
             onPress={() => void onKeep()}
           >
             Keep it so
@@ -110,4 +138,13 @@ function Rates({ jobId, found }: { jobId: number; found: Schemas["AdviceOut"] })
       )}
     </>
   );
+}
+
+function openHere(asked: Schemas["BandOut"][]) {
+  const left = asked.filter((band) => band.is_open);
+  if (!left.length)
+    return "This engine's book gives all of them, and they stand before the shop's.";
+  return left.length === asked.length
+    ? "This engine's book gives none of them."
+    : `This engine's book leaves ${String(left.length)} of them open.`;
 }

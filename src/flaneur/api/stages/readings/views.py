@@ -74,7 +74,7 @@ def get_readings(job_id: int) -> ReadingsOut:
             captures=[capture_out(c) for c in captures_listed(work.session, job_id)],
             cams=[Named(id=c, name=book.shafts[c].name) for c in book.cams],
             phasers=phasers_of(book),
-            worksheets=worksheets(book),
+            worksheets=worksheets(work.judged_by),
             channels=[w.channel for w in book.tone_wheels.values()],
             upload_limit_bytes=settings().upload_limit_bytes,
             instruments=[
@@ -151,7 +151,7 @@ def type_cam(job_id: int, json: CamIn) -> Changed:
 def preview_sheet(job_id: int, json: SheetIn) -> SheetAnswer:
     """What a worksheet works out so far, without keeping it."""
     with reading(job_id) as work:
-        answer = work_out(work.book, json.kind, json.part, json.fields)
+        answer = work_out(work.judged_by, json.kind, json.part, json.fields)
         return SheetAnswer(
             answer=answer,
             figure=figure_words(answer.value, answer.unit) if answer.value is not None else "",

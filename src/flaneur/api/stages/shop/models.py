@@ -6,6 +6,7 @@ from typing import Annotated
 from pydantic import Field
 
 from flaneur.api.models import In, Out
+from flaneur.core.book.bands import Bands
 from flaneur.core.decision.rates import Rates
 from flaneur.core.record.bounds import Written
 
@@ -25,6 +26,12 @@ class RatesIn(In):
     """What the shop reckons with."""
 
     rates: Rates
+
+
+class BandsIn(In):
+    """What the shop judges by where an engine's book gives no limit."""
+
+    bands: Bands
 
 
 class ShopOut(Out):

@@ -14,8 +14,9 @@ from flaneur.api.models import ErrorOut
 from flaneur.api.security import person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.shop.models import RatesIn, ShopIn, ShopOut
+from flaneur.api.stages.shop.models import BandsIn, RatesIn, ShopIn, ShopOut
 from flaneur.api.work import database, settings
+from flaneur.core.book.bands import Bands
 from flaneur.core.decision.rates import Rates
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.store.database import transaction
@@ -71,6 +72,17 @@ def change_rates(json: RatesIn) -> Rates:
     return json.rates
 
 
+@blueprint.put("/api/shop/bands")
+@checked(resp=Response(HTTP_200=Bands, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def change_bands(json: BandsIn) -> Bands:
+    """Change what the shop judges by where a book gives no limit."""
+    with transaction(database(), person()) as session:
+        shop = session.merge(shop_of(session))
+        shop.bands = json.bands.model_dump(mode="json")
+        session.add(shop)
+    return json.bands
+
+
 @blueprint.put("/api/shop")
 @checked(resp=Response(HTTP_200=ShopOut, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def change_shop(json: ShopIn) -> ShopOut:
@@ -83,6 +95,6 @@ def change_shop(json: ShopIn) -> ShopOut:
         )
     with transaction(database(), person()) as session:
         shop = session.get(Shop, 1)
-        rates = shop.rates if shop else None
-        session.merge(Shop(id=1, rates=rates, **json.model_dump()))
+        more = {"rates": shop.rates, "bands": shop.bands} if shop else {}
+        session.merge(Shop(id=1, **more, **json.model_dump()))
     return _out()

@@ -5,6 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from flaneur.api.models import In, Line, Out, Text, Version
+from flaneur.core.book.bands import Bands
 from flaneur.core.choices import Choice
 from flaneur.core.decision.found import Advice, Option
 from flaneur.core.decision.rates import Rates, School
@@ -67,6 +68,15 @@ class RateOut(Out):
     most: float
 
 
+class BandOut(Out):
+    """One of the shop's bands as it is asked; ``is_open``: this engine's book leaves it open."""
+
+    key: str
+    words: str
+    most: float
+    is_open: bool
+
+
 class DecidedOut(Out):
     """The decision that stands. ``is_still_advised``: advice by its school is what it was then."""
 
@@ -80,7 +90,8 @@ class DecidedOut(Out):
 
 class AdviceOut(Out):
     """Advice, the verdict it rests on, and the decision that stands; by these rates, in this
-    currency. ``learned``: what the shop's closed jobs say of how parts wear.
+    currency. ``learned``: what the shop's closed jobs say of how parts wear. ``bands``: what it
+    judges by where the book gives no limit.
     """
 
     advice: Advice
@@ -90,6 +101,8 @@ class AdviceOut(Out):
     ways: list[WayOut]
     rates: Rates
     rates_asked: list[RateOut]
+    bands: Bands
+    bands_asked: list[BandOut]
     learned: list[str]
     currency: str
     is_fixed: bool

@@ -15,6 +15,7 @@ from flaneur.api.stages.verdict.models import (
     VerdictOut,
 )
 from flaneur.api.work import JOB, changed, changing, reading
+from flaneur.core.book.bands import bands_asked
 from flaneur.core.decision.rates import rates_asked, ways
 from flaneur.jobs import deciding
 from flaneur.jobs.judging import proposed
@@ -45,6 +46,7 @@ def advice(job_id: int, json: AdviceIn) -> AdviceOut:
         more = {
             "ways": ways(bool(work.book.phasers)),
             "rates_asked": rates_asked(),
+            "bands_asked": bands_asked(work.book),
             "learned": [each.words for each in found.learned],
             "currency": shop_of(work.session).currency,
             "is_fixed": work.job.bench_started,
