@@ -133,12 +133,12 @@ def speed(book: EngineBook) -> Iterator[Figure]:
     yield at_most("diagnosis", "ranking of tests and actions, ms", took / factor, 300.0)
 
 
-def run(is_tiny: bool = False) -> Iterator[Figure]:
+def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     """Figures of the campaign."""
     every_book = books()
     if not is_tiny:
         yield from speed(next(book for book in every_book if book.name == "Ostrey Tansy"))
-    tally, engines = Tally(), 2 if is_tiny else ENGINES
+    tally, engines = Tally(), 2 if is_tiny else ENGINES * times
     for seed in range(engines):
         rng = np.random.default_rng(20_000 + seed)
         drawn = draw(every_book[seed % len(every_book)], rng)

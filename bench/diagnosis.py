@@ -104,7 +104,7 @@ def measure(book: EngineBook, faults: Faults, hours: float, rng: np.random.Gener
     return Readings(engine=book.name, hours=hours, oil="good", cams=cams, plungers=plungers)
 
 
-def run(is_tiny: bool = False) -> Iterator[Figure]:
+def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     engines = 3 if is_tiny else ENGINES
     book = parse_book(BOOK.read_text())
     train = DriveTrain(book)
@@ -144,7 +144,7 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         now = shares(solve_readings(book, measure(book, faults, hours, rng)))
         accused += any(p > 0.5 for key, p in now.items() if key != "sound")
     yield at_most("diagnosis", "sound engine accused at over 0.5", accused / engines, 0.05)
-    yield from campaign.run(is_tiny=is_tiny)
-    yield from sampler.run(is_tiny=is_tiny)
-    yield from strained.run(is_tiny=is_tiny)
-    yield from testing.run(is_tiny=is_tiny)
+    yield from campaign.run(is_tiny, times)
+    yield from sampler.run(is_tiny, times)
+    yield from strained.run(is_tiny, times)
+    yield from testing.run(is_tiny, times)

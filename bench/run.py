@@ -1,5 +1,5 @@
-"""script/bench [SUBJECT ...] [--json] [--tiny]: measure, and say whether every figure holds its
-bar.
+"""script/bench [SUBJECT ...] [--json] [--tiny] [--full]: measure, and say whether every figure
+holds its bar.
 """
 
 import argparse
@@ -21,6 +21,7 @@ SUBJECTS = (
     "api",
     "load",
 )
+DRAWN, MORE = ("diagnosis",), 5
 
 
 def main() -> int:
@@ -36,10 +37,17 @@ def main() -> int:
         action="store_true",
         help="as little of each as shows that it runs; figures mean nothing",
     )
+    parser.add_argument(
+        "--full",
+        action="store_true",
+        help=f"{MORE} times as many engines, where a subject draws them: for a night",
+    )
     arguments = parser.parse_args()
     held = True
     for subject in arguments.subject or SUBJECTS:
-        for figure in importlib.import_module(f"bench.{subject}").run(is_tiny=arguments.tiny):
+        more = {"times": MORE} if arguments.full and subject in DRAWN else {}
+        run = importlib.import_module(f"bench.{subject}").run
+        for figure in run(is_tiny=arguments.tiny, **more):
             held = held and figure.holds
             if arguments.json:
                 print(json.dumps(figure.as_dict(), ensure_ascii=False), flush=True)

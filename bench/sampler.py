@@ -17,10 +17,10 @@ from flaneur.core.diagnosis.statistics import shares, wear_estimates
 ENGINES, TIMES = 100, 16
 
 
-def run(is_tiny: bool = False) -> Iterator[Figure]:
+def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     """Figures of the same readings, judged shortly and at length."""
     every_book, widths, scores, apart = books(), list[list[float]](), list[list[float]](), [0.0]
-    for seed in range(2 if is_tiny else ENGINES):
+    for seed in range(2 if is_tiny else ENGINES * times):
         rng = np.random.default_rng(20_000 + seed)
         drawn = draw(every_book[seed % len(every_book)], rng)
         readings = read(drawn, rng)

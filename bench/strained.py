@@ -53,9 +53,9 @@ def _doubt(solved: Solved) -> float:
     return shares(solved)["none"] + noise_scale(solved) - 1
 
 
-def run(is_tiny: bool = False) -> Iterator[Figure]:
+def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     """Positive statements that were wrong, and whether doubt rises, strain by strain."""
-    every_book, seeds = books(), range(2 if is_tiny else ENGINES)
+    every_book, seeds = books(), range(2 if is_tiny else ENGINES * times)
 
     def drawn_with(seed: int) -> tuple[Drawn, np.random.Generator]:
         rng = np.random.default_rng(40_000 + seed)

@@ -146,10 +146,10 @@ def _in_order(bench: Bench, number: int, key: Callable[[Foreseen], float]) -> No
         bench.do(min(offered, key=key))
 
 
-def run(is_tiny: bool = False) -> Iterator[Figure]:
+def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     """Costs of four ways to test."""
     every_book, cost, minutes = books(), dict[str, list[float]](), dict[str, list[float]]()
-    for seed in range(1 if is_tiny else ENGINES):
+    for seed in range(1 if is_tiny else ENGINES * times):
         drawn = draw(every_book[seed % len(every_book)], np.random.default_rng(80_000 + seed))
         told = drawn.told() | {"tests": []}
         shuffle = np.random.default_rng(seed)

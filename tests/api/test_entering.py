@@ -223,3 +223,26 @@ def test_a_job_that_cannot_be_read_stops_nobody_in_the_yard(
     jobs = visitor.send("GET", "/api/yard")["jobs"]
     assert "cannot be read" in jobs[0]["next_action"]
     assert jobs[1]["next_action"] == "Write down the complaint."
+
+
+def test_parts_put_in_elsewhere_are_told_and_count(visitor: Visitor, job: int) -> None:
+    told = {
+        "complaint": "Rattle.",
+        "hours": "9000 h",
+        "replaced_parts": ["chain_b"],
+        "replaced_at": "8800",
+    }
+    words = visitor.change(job, "PUT", "/intake", {**told, "replaced_parts": []})["words"]
+    assert "Replaced before" not in words
+    before = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["wear"]
+    words = visitor.change(job, "PUT", "/intake", told)["words"]
+    assert words.endswith("Replaced before: Secondary chain B (2-4-6): chain at 8800 h.")
+    after = visitor.send("GET", f"/api/jobs/{job}/verdict")["verdict"]["wear"]
+    old, new = ({w["key"]: w["median"] for w in wear} for wear in (before, after))
+    assert new["chain_b"] < 0.5 * old["chain_b"]
+    shown = visitor.send("GET", f"/api/jobs/{job}")
+    intake = shown["intake"]
+    assert (intake["replaced_parts"], intake["replaced_at"]) == (["chain_b"], "8800")
+    body = {**told, "replaced_at": "9900", "version": shown["version"]}
+    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", body)
+    assert (status, error["field"]) == (422, "replaced_at")

@@ -6,6 +6,7 @@ from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import at_field
 from flaneur.core.job.change import Change
 from flaneur.core.readings.intake import codes_of
+from flaneur.core.readings.renewed import check_replaced, replaced_words
 from flaneur.jobs.work import Work
 from flaneur.store.tables import JournalEntry
 
@@ -23,13 +24,26 @@ def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
         stood_h = parse_quantity(stood, "hours", "h").value if stood else None
     with at_field("codes"):
         codes = codes_of(str(told.get("codes", "")))
+    then = str(told.get("replaced_at", "")).strip()
+    with at_field("replaced_at"):
+        then_h = parse_quantity(then, "hours", "h").value if then else None
+    parts = [str(part) for part in told.get("replaced_parts", [])]
+    check_replaced(work.book, parts, hours, then_h)
     stood = "" if stood_h is None else f"{stood_h:g} h"
-    values = {**told, "hours_typed": typed, "hours": hours, "standing_hours": stood}
-    values |= {"stood_h": stood_h, "code_list": codes}
+    values = {
+        **told,
+        "replaced_parts": parts,
+        "hours_typed": typed,
+        "hours": hours,
+        "standing_hours": stood,
+    }
+    values |= {"stood_h": stood_h, "code_list": codes, "replaced_at_h": then_h}
     work.job.intake = values
     words = f"Complaint: {str(told['complaint']).strip().rstrip('.') or 'none written'}."
     if stood:
         words += f" Stood {stood} before."
+    if put_in := replaced_words(work.book, values):
+        words += f" Replaced before: {put_in}."
     return work.record(Change.INTAKE, words, {"before": before, "after": values})
 
 

@@ -9,7 +9,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.learned import learned_from
 from flaneur.core.measuring.kinds import MEASURED_OFF
 from flaneur.core.readings.counting import for_diagnosis, known_hours
-from flaneur.core.readings.renewed import renewed_before
+from flaneur.core.readings.renewed import latest, renewed_before, told_replaced
 from flaneur.core.readings.taken import Learned, Readings
 from flaneur.core.readings.tests import Replaced
 from flaneur.jobs.work import Work
@@ -45,13 +45,17 @@ def learned_for(work: Work) -> list[Learned]:
 
 
 def put_in_before(work: Work, job: Job, signed: Iterable[Job]) -> list[Replaced]:
-    """What earlier ones of the signed jobs put into a job's engine, by the hours of both."""
+    """What earlier ones of the signed jobs put into a job's engine, by the hours of both, and what
+    was said to have been put in elsewhere.
+    """
     earlier = [
         (known_hours(done.intake), (done.plan or {}).get("renewed", []))
         for done in signed
         if done.engine_id == job.engine_id and (done.id or 0) < (job.id or 0)
     ]
-    return renewed_before(work.book, known_hours(job.intake), earlier)
+    hours = known_hours(job.intake)
+    told = told_replaced(work.book, job.intake, hours)
+    return latest([*told, *renewed_before(work.book, hours, earlier)])
 
 
 @lru_cache(maxsize=KEPT)

@@ -11,6 +11,7 @@ from flaneur.core.measuring.sheets import reading_name
 from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.plan.plan import AskedKind
 from flaneur.core.readings.counting import counting
+from flaneur.core.readings.renewed import replaced_words
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
 from flaneur.jobs.judging import ladder_of, verdict_of
 from flaneur.jobs.standing import bench_of, release_state
@@ -38,6 +39,7 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         "standing_hours": "stood",
         "oil_note": "oil",
         "hours_typed": "hours",
+        "replaced_before": "replaced before",
     }
     intake = [f"{word}: {job.intake[key]}" for key, word in asked.items() if job.intake.get(key)]
     oil = OilState.coded(job.intake.get("oil_state")) or OilState.UNKNOWN
@@ -47,6 +49,8 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
     starts = Starts.coded(job.intake.get("starts")) or Starts.UNKNOWN
     codes = str(job.intake.get("codes") or "") or "not read"
     intake.append(f"rattle: {rattle.words}; start: {starts.words}; codes: {codes}")
+    if put_in := replaced_words(book, job.intake):
+        intake.append(f"put in before: {put_in}")
     zone = ZoneInfo(shop_of(work.session).time_zone)
     return ReportContent(
         number=job.number,

@@ -2168,6 +2168,8 @@ export interface components {
             rattles: components["schemas"]["Choice"][];
             /** Starts */
             starts: components["schemas"]["Choice"][];
+            /** Replaceable */
+            replaceable: components["schemas"]["ReplaceableOut"][];
             /** Is Signed */
             is_signed: boolean;
             /** Is Released */
@@ -2231,6 +2233,16 @@ export interface components {
              * @default
              */
             replaced_before: string;
+            /**
+             * Replaced Parts
+             * @default []
+             */
+            replaced_parts: string[];
+            /**
+             * Replaced At
+             * @default
+             */
+            replaced_at: string;
             /** @default unknown */
             accessories: components["schemas"]["AccessoryNoise"];
             /** @default unknown */
@@ -4480,6 +4492,16 @@ export interface components {
              * @default
              */
             replaced_before: string;
+            /**
+             * Replaced Parts
+             * @default []
+             */
+            replaced_parts: string[];
+            /**
+             * Replaced At
+             * @default
+             */
+            replaced_at: string;
             /** @default unknown */
             accessories: components["schemas"]["AccessoryNoise"];
             /** @default unknown */
@@ -4560,6 +4582,19 @@ export interface components {
          * @enum {string}
          */
         Rattle: "cold_start" | "hot_idle" | "none" | "unknown";
+        /**
+         * ReplaceableOut
+         * @description What may be said to have been replaced ``of`` one drive: a name and the parts it stands
+         *     for.
+         */
+        ReplaceableOut: {
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: string[];
+        };
         /**
          * Starts
          * @description Whether the engine starts.

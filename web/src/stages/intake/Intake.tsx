@@ -6,6 +6,7 @@ import { ServerForm } from "../../kit/form";
 import { useDraft } from "../../kit/draft";
 import { CareNote, Columns, Line, Sheet, Soft, StageHead } from "../../kit/page";
 import { offered } from "../../kit/words";
+import { PutIn } from "./PutIn";
 
 type Told = Required<Schemas["Intake"]>;
 
@@ -42,6 +43,8 @@ export function Intake() {
     oil_note: "",
     hours: "",
     replaced_before: "",
+    replaced_parts: [],
+    replaced_at: "",
     accessories: "unknown",
     rattle: "unknown",
     starts: "unknown",
@@ -104,6 +107,14 @@ export function Intake() {
               label="Replaced before"
               value={v.replaced_before}
               onChange={(replaced_before) => form.set({ replaced_before })}
+              isDisabled={isFixed}
+            />
+            <PutIn
+              offered={job.data?.replaceable ?? []}
+              parts={v.replaced_parts}
+              at={v.replaced_at}
+              hours={v.hours}
+              onChange={form.set}
               isDisabled={isFixed}
             />
           </Sheet>

@@ -19,6 +19,8 @@ class Intake(In):
     oil_note: Line = ""
     hours: Line = ""
     replaced_before: Text = ""
+    replaced_parts: tuple[Line, ...] = ()
+    replaced_at: Line = ""
     accessories: AccessoryNoise = AccessoryNoise.UNKNOWN
     rattle: Rattle = Rattle.UNKNOWN
     starts: Starts = Starts.UNKNOWN
@@ -37,6 +39,16 @@ class NotebookEntry(Out):
     words: str
     reverses: int | None
     is_reversed: bool
+
+
+class ReplaceableOut(Out):
+    """What may be said to have been replaced ``of`` one drive: a name and the parts it stands
+    for.
+    """
+
+    of: str
+    name: str
+    parts: tuple[str, ...]
 
 
 class PartStateOut(Out):
@@ -73,6 +85,7 @@ class JobOut(Out):
     accessory_noises: tuple[Choice, ...]
     rattles: tuple[Choice, ...]
     starts: tuple[Choice, ...]
+    replaceable: tuple[ReplaceableOut, ...]
     is_signed: bool
     is_released: bool
     bench_started: bool

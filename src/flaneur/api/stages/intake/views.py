@@ -17,6 +17,7 @@ from flaneur.api.stages.intake.models import (
     NextOut,
     NotebookEntry,
     PartStateOut,
+    ReplaceableOut,
 )
 from flaneur.api.work import JOB, changed, changing, reading, unit_of_job
 from flaneur.core.choices import choices
@@ -24,6 +25,7 @@ from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
 from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.picture.drawn import drawn
+from flaneur.core.readings.renewed import replaceable
 from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import standing
@@ -68,6 +70,9 @@ def job(job_id: int) -> JobOut:
             accessory_noises=choices(AccessoryNoise),
             rattles=choices(Rattle),
             starts=choices(Starts),
+            replaceable=tuple(
+                ReplaceableOut(of=r.of, name=r.name, parts=r.parts) for r in replaceable(book)
+            ),
             is_signed=row.signed_at is not None,
             is_released=row.released_by is not None,
             bench_started=row.bench_started,
