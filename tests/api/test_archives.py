@@ -229,6 +229,14 @@ def _plan(archive: Json) -> None:
     archive["job"]["plan"] = {"steps": "x"}
 
 
+def _derived(archive: Json) -> None:
+    archive["job"]["plan"]["steps"][0]["about"] = "changed"
+
+
+def _sum(archive: Json) -> None:
+    archive["job"]["plan"]["low_minutes"] += 1
+
+
 def _number(archive: Json) -> None:
     archive["job"]["number"] = "SI-1\r\nX: y"
 
@@ -278,7 +286,20 @@ def _deep(archive: Json) -> None:
     archive["job"]["intake"]["deep"] = nest
 
 
-HOSTILE = [_plan, _number, _infinite, _nul, _part, _component, _photo, _book, _capture, _deep]
+HOSTILE = [
+    _plan,
+    _derived,
+    _sum,
+    _number,
+    _infinite,
+    _nul,
+    _part,
+    _component,
+    _photo,
+    _book,
+    _capture,
+    _deep,
+]
 
 
 @pytest.mark.parametrize("change", HOSTILE)

@@ -2,13 +2,21 @@
 
 import base64
 import binascii
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, cast
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    ConfigDict,
+    Field,
+    ValidatorFunctionWrapHandler,
+    WrapValidator,
+)
 
 from flaneur.core.bench.answers import Seen
 from flaneur.core.errors import FlaneurError
-from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.plan import Plan, PlanStep
 from flaneur.core.proof.release import HandTurns
 from flaneur.core.record.bounds import BoundedJson, Written, bounded_json
 from flaneur.formats.archive.seal import Seal
@@ -36,6 +44,24 @@ def _is_base64(text: str) -> str:
     except binascii.Error as error:
         raise ValueError("this is not base64") from error
     return text
+
+
+def _as_it_follows(given: object, read: ValidatorFunctionWrapHandler) -> Plan | None:
+    """A plan in which what follows from the rest is as it follows: a file that says otherwise was
+    changed, though nothing of it would be kept.
+    """
+    plan = read(given)
+    if isinstance(plan, Plan) and isinstance(given, dict):
+        kept, said = plan.model_dump(mode="json"), cast(dict[str, Any], given)
+        pairs = [(kept, said, type(plan))]
+        pairs += [
+            (step, of, PlanStep) for step, of in zip(kept["steps"], said["steps"], strict=True)
+        ]
+        for follows, given_to, model in pairs:
+            for key in model.model_computed_fields:
+                if key in given_to and given_to[key] != follows[key]:
+                    raise ValueError(f"{key} does not follow from the rest")
+    return plan
 
 
 Bytes = Annotated[str, Field(max_length=700_000_000), AfterValidator(_is_base64)]
@@ -76,6 +102,7 @@ class JobRow(Row):
     plan: Annotated[
         Plan | None,
         AfterValidator(lambda p: p if p is None else bounded_json(p.model_dump(mode="json")) and p),
+        WrapValidator(_as_it_follows),
     ]
     bench_started: bool
     hands: Annotated[
