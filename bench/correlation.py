@@ -10,6 +10,7 @@ from functools import partial
 
 import numpy as np
 
+from bench import dirty
 from bench.figure import Figure, at_most, for_information, ratio
 from bench.readings import bound_deg, draw_faults, scan_once
 from bench.variants import tansy
@@ -47,3 +48,4 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     yield for_information(
         "correlation", "decoding time over one warm abs-max pass", float(np.median(ratios))
     )
+    yield from dirty.run(is_tiny)

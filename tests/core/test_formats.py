@@ -85,7 +85,7 @@ def refused(tmp_path: Path, content: bytes) -> CaptureError:
         (b"", "The file is empty.", "0 bytes"),
         (b"  \n \n", "The file is empty.", "bytes"),
         (b"\x00\x01\x02PK\x03", "not a text file", "binary"),
-        (b"\xff\xfe\xfa time", "not a text file", "0xff"),
+        (b"\xff\xfd\xfa\x01\x02\x03\x04", "not a text file", "0xff"),
         (b"hello\nworld\n", "does not name columns", "hello"),
         (b"crank,cam_a_in\n1,2\n3,4\n", "no time column", "crank, cam_a_in"),
         (b"time (fortnights),crank\n1,2\n3,4\n", "time unit is not known", "fortnights"),

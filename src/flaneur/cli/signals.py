@@ -7,6 +7,7 @@ import numpy as np
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate as correlated
+from flaneur.core.signals.identify import in_time
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import read_capture, write_csv
 from flaneur.simulation.motion import Conditions
@@ -16,7 +17,7 @@ from flaneur.simulation.synthesis import synthesise
 def correlate(options: argparse.Namespace) -> int:
     """Cam deviations of a capture."""
     book = load_book(options.engine)
-    result = correlated(read_capture(options.capture), book)
+    result = correlated(in_time(read_capture(options.capture), book), book)
     if options.json:
         cams = [
             {

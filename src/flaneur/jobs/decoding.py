@@ -20,7 +20,7 @@ from flaneur.core.job.change import Change
 from flaneur.core.people import Person
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
-from flaneur.core.signals.identify import better_books, propose_channels, renamed
+from flaneur.core.signals.identify import better_books, in_time, propose_channels, renamed
 from flaneur.formats.captures import read_capture
 from flaneur.jobs.capturing import capture_words
 from flaneur.store.changes import job_for_change, record
@@ -143,7 +143,7 @@ def _decoded(
     if not known and set(wanted) <= set(columns):
         known = {name: name for name in wanted}
     if known and set(known.values()) >= set(wanted):
-        named = renamed(capture, known)
+        named = in_time(renamed(capture, known), book)
         try:
             return named, correlate(named, book)
         except CaptureError as error:

@@ -12,6 +12,7 @@ from flaneur.core.book.schema import EngineBook
 
 Floats = NDArray[np.float64]
 KNOT_S = 0.02
+MILD, FINE = 6.0, 40  # degrees times order of a mild ripple; points between two knots
 
 
 @dataclass(frozen=True)
@@ -23,7 +24,11 @@ class Conditions:
     ``surge`` is the share by which compression slows and releases the crank. ``settling_deg`` is
     how much later the cams start, dying out over ``settling_s``. ``inverted`` channels are wired
     the other way round; ``offset_v`` and ``drift_v`` shift a channel by a constant and by a slow
-    swing.
+    swing. ``brakes`` is how hard each cylinder's compression brakes the crank, in firing order, as
+    a share of the speed (nought: it misfires or leaks). ``moves_deg`` has a cam move on by so many
+    degrees along (seconds, degrees) knots; ``wander_deg`` has every cam wander slowly by as much
+    (1σ), forgetting over ``wander_cycles``. ``delay_us``: how much later a channel's sensor answers
+    than at once.
     """
 
     seconds: float = 6.0
@@ -42,6 +47,13 @@ class Conditions:
     offset_v: dict[str, float] = field(default_factory=dict[str, float])
     drift_v: dict[str, float] = field(default_factory=dict[str, float])
     crank_tooth_deg: tuple[float, ...] = ()
+    brakes: tuple[float, ...] = ()
+    moves_deg: dict[str, tuple[tuple[float, float], ...]] = field(
+        default_factory=dict[str, tuple[tuple[float, float], ...]]
+    )
+    wander_deg: float = 0.0
+    wander_cycles: float = 20.0
+    delay_us: dict[str, float] = field(default_factory=dict[str, float])
     phaser_command_deg: dict[str, float] = field(default_factory=dict[str, float])
 
 
@@ -102,6 +114,11 @@ class Motion:
             self.times_s[-1] + (theta - self._base[-1]) / (6 * self.rpm[-1]),
             t,
         )
+        if max((a * o for a, o, _ in self.ripple), default=0.0) > MILD:
+            # So strong a ripple throws Newton's steps about: begin beside the answer.
+            grid = np.linspace(self.times_s[0], self.times_s[-1], len(self.times_s) * FINE)
+            near = np.interp(theta, self.angle(grid), grid)
+            t = np.where(outside, t, near)
         for _ in range(40):
             step = (self.angle(t) - theta) / self.speed(t)
             t = t - step
@@ -125,6 +142,31 @@ def motion_for(book: EngineBook, conditions: Conditions, rng: np.random.Generato
         (conditions.firing_ripple_deg, firing, float(phases[1])),
         (conditions.half_order_deg, 0.5, float(phases[2])),
     ]
+    ripple += _brakes(conditions.brakes, float(phases[3]))
     if conditions.surge:
         ripple.append((float(np.degrees(conditions.surge / firing)), firing, float(phases[3])))
     return Motion(knots, rpm, start, tuple(ripple))
+
+
+def _brakes(shares: tuple[float, ...], phase: float) -> list[tuple[float, float, float]]:
+    """Ripple of compressions that brake unequally: each slows the crank over its own part of the
+    cycle as a raised cosine; as a Fourier series over the cycle, (amplitude°, order, phase) each.
+    """
+    count = len(shares)
+    if not count:
+        return []
+    place = np.arange(720) / 720.0
+    slowed = np.zeros(720)
+    for i, share in enumerate(shares):
+        away = (place - i / count + 0.5) % 1.0 - 0.5
+        near = np.abs(away) < 0.5 / count
+        slowed -= np.where(near, share * (0.5 + 0.5 * np.cos(2 * np.pi * count * away)) * 2, 0.0)
+    series = np.fft.rfft(slowed - slowed.mean()) / 720
+    found: list[tuple[float, float, float]] = []
+    for k in range(1, 3 * count + 1):
+        size, order = 2 * abs(series[k]), k / 2
+        if size > 1e-4:
+            # The speed follows a cosine, so the angle follows a sine.
+            shift = float(np.angle(series[k])) + phase * k
+            found.append((float(np.degrees(size / order)), order, shift))
+    return found

@@ -102,9 +102,12 @@ def draw_wheel(
     motion: Motion,
     samples: int,
     rate: float,
+    delay_us: float = 0.0,
 ) -> NDArray[np.float32]:
-    """One noiseless channel from the crank angles of its events, whatever its sensor."""
-    times = motion.times(theta)
+    """One noiseless channel from the crank angles of its events, whatever its sensor, which answers
+    so much later.
+    """
+    times = motion.times(theta) + 1e-6 * delay_us
     if wheel.sensor == "hall":
         sigma = book.signals.edge_rise_us * 1e-6 / RISE_TO_SIGMA
         return draw_steps(
@@ -191,13 +194,33 @@ def synthesise(
             if conditions.settling_deg:
                 reached = np.maximum(motion.times(cycles * 720.0 + 360.0), 0.0)
                 late = late + conditions.settling_deg * np.exp(-reached / conditions.settling_s)
+            if wheel.shaft in conditions.moves_deg:
+                knots = np.array(conditions.moves_deg[wheel.shaft])
+                when = motion.times(cycles * 720.0 + 360.0)
+                late = late + np.interp(when, knots[:, 0], knots[:, 1])
+            if conditions.wander_deg:
+                late = late + _wander(cycles.size, conditions, rng)
             theta, rising = cam_theta(wheel, late, cycles)
         else:
             theta, rising = crank_theta(book, slip, conditions.crank_tooth_deg, (start, end))
         keep = (theta > start - 30) & (theta < end + 30)
-        x = draw_wheel(book, wheel, theta[keep], rising[keep], motion, samples, rate)
+        late_us = conditions.delay_us.get(wheel.channel, 0.0)
+        x = draw_wheel(book, wheel, theta[keep], rising[keep], motion, samples, rate, late_us)
         channels[wheel.channel] = _wired(x, wheel, conditions, book, rng)
     return Capture(rate, channels, source="simulated engine")
+
+
+def _wander(count: int, conditions: Conditions, rng: np.random.Generator) -> Floats:
+    """A slow walk that comes back, (cycles,) degrees: first-order, of so wide a spread."""
+    keeps = math.exp(-1 / conditions.wander_cycles)
+    steps = rng.normal(0.0, conditions.wander_deg, count)
+    steps[1:] *= math.sqrt(1 - keeps**2)
+    walk = np.empty(count)
+    level = 0.0
+    for i, step in enumerate(steps.tolist()):
+        level = step if i == 0 else keeps * level + step
+        walk[i] = level
+    return walk
 
 
 def _wired(

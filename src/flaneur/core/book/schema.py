@@ -93,6 +93,15 @@ class ToneWheel(BookModel):
     volts_per_krpm: Positive = 1.5
     tolerance_deg: Positive
     slip_prior: Annotated[float, Field(gt=0, lt=1)]
+    delay_us: float = Field(
+        default=0.0, ge=0, le=1000, description="By how much the sensor answers late, µs."
+    )
+    delay_tolerance_us: float = Field(
+        default=20.0,
+        ge=0,
+        le=1000,
+        description="One standard deviation of that from sensor to sensor, µs.",
+    )
 
 
 class Gap(BookModel):

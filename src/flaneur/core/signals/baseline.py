@@ -69,7 +69,10 @@ def without_drift(x: NDArray[np.float32], kind: str) -> tuple[NDArray[np.float32
     blocks, middles = _thin_blocks(x)
     if len(blocks) < 4:
         return x, 0.0, 0.0
-    low, high = blocks.min(axis=1), blocks.max(axis=1)
+    # Not the extremes themselves: a spike reaches further than any level.
+    spared = min(blocks.shape[1] // 4, max(1, blocks.shape[1] // 40))
+    order = np.partition(blocks, (spared, blocks.shape[1] - 1 - spared), axis=1)
+    low, high = order[:, spared], order[:, -1 - spared]
     # Few stretches hold an edge when the engine turns slowly, and spikes must not count: the fifth
     # largest.
     swing = float(np.sort(high - low)[-min(5, len(low))])

@@ -5,22 +5,28 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from flaneur.core.book.schema import VaneWheel
+from flaneur.core.book.schema import EngineBook, VaneWheel
 from flaneur.core.signals.camwheel import CamTable, Match, wheel_events
 from flaneur.core.signals.crank import CrankAngle
+from flaneur.core.signals.delay import DEG_PER_RPM_US, Delay, delay_by_book, without_delay
 from flaneur.core.signals.edges import Edges
 from flaneur.core.signals.robust import huber_mean
 from flaneur.core.signals.trend import (
     HalfOrder,
+    Moved,
     Settling,
     SpeedSlope,
     half_order,
+    moved,
     settling,
     speed_slope,
 )
+from flaneur.core.signals.wandering import mean_stderr
 
 Floats = NDArray[np.float64]
 EDGE_OFF_DEG = 0.6
+SIMPLER = 1.15  # a course of fewer figures is taken while it fits nearly as well
+FEWEST_AFTER = 4  # cycles after a move that say where it ended
 MAD_TO_SD, MEDIAN_TO_MEAN = 1.4826, 1.2533  # of a normal distribution
 CRANK_SHARE = 0.6  # variance of the crank's six-point interpolation, as a share of one tooth's
 
@@ -43,7 +49,8 @@ class CamCorrelation:
     """One cam's reading: deviation, its standard error and the cycle scatter, crank degrees, late
     positive.
 
-    The deviation is the robust mean over cycles, or what it settles to where it settles.
+    The deviation is the robust mean over cycles, what it settles to where it settles, or where it
+    stands at the end where it moved; at no speed, what the sensors' delays add taken out.
     ``per_cycle_deg``, ``cycle_s`` and ``cycle_rpm`` hold every whole cycle, its begin in the
     capture, and its speed.
     """
@@ -60,6 +67,8 @@ class CamCorrelation:
     settling: Settling | None = None
     speed: SpeedSlope | None = None
     half_order: HalfOrder | None = None
+    moved: Moved | None = None
+    delay: Delay | None = None
     is_inverted: bool = False
 
 
@@ -98,7 +107,12 @@ def _edge_medians(values: Floats) -> tuple[Floats, Floats]:
 
 
 def read_cam_table(
-    wheel: VaneWheel, table: CamTable, match: Match, crank: CrankAngle, crank_edges: Edges
+    book: EngineBook,
+    wheel: VaneWheel,
+    table: CamTable,
+    match: Match,
+    crank: CrankAngle,
+    crank_edges: Edges,
 ) -> CamCorrelation:
     """Mean over sound edges per cycle, Huber mean over cycles, and what it does over time, speed
     and the cycle.
@@ -110,26 +124,31 @@ def read_cam_table(
     weights = table.edge_weight[sound]
     as_read = np.average(table.deviation_deg[:, sound], axis=1, weights=weights)  # (cycles,)
     rpm = crank.speed_deg_s(table.start_s) / 6.0  # (cycles,)
-    settles = settling(table.start_s, as_read)
-    steady = as_read
-    if settles is not None:
-        steady = as_read - settles.amplitude_deg * np.exp(-table.start_s / settles.decay_s)
+    by_book = delay_by_book(book, wheel)
+    course = _course(table.start_s, as_read - DEG_PER_RPM_US * rpm * by_book[0])
+    steady, here = as_read - course.away_deg, course.counts
     timing = _timing_deg(table, crank_edges, rpm, int(sound.sum()))
-    mean, stderr, scatter = huber_mean(steady, timing)
+    mean, stderr, scatter = huber_mean(steady[here], timing[here])
+    stderr = max(stderr, mean_stderr(steady[here])) if here.sum() > 1 else stderr
+    about = np.clip(steady[here], mean - 3 * scatter, mean + 3 * scatter)
+    about = about - about.mean() + mean
+    at_rest, stderr, delay = without_delay(about, rpm[here], stderr, by_book)
     means = np.array([e.deviation_deg or 0.0 for e in each])[sound]  # (sound edges,)
     errors = np.array([e.stderr_deg or 0.0 for e in each])[sound]
     angles = np.array([e.expected_deg for e in each])[sound]
     return CamCorrelation(
         cam=wheel.shaft,
-        deviation_deg=mean,
-        stderr_deg=stderr * _persistence(steady),
+        deviation_deg=at_rest,
+        stderr_deg=stderr,
         scatter_deg=scatter,
-        cycles=len(steady),
+        cycles=int(here.sum()),
         per_cycle_deg=tuple(float(v) for v in as_read),
         cycle_s=tuple(round(float(t), 4) for t in table.start_s),
         cycle_rpm=tuple(round(float(v), 1) for v in rpm),
         edges=_about(each, float(np.median(means))),
-        settling=settles,
+        settling=course.settling,
+        moved=course.moved,
+        delay=delay,
         speed=speed_slope(rpm, as_read),
         half_order=half_order(angles, means - means.mean(), errors),
         is_inverted=match.inverted,
@@ -153,15 +172,35 @@ def _about(each: tuple[EdgeReading, ...], middle_deg: float) -> tuple[EdgeReadin
     )
 
 
-def _persistence(values: Floats) -> float:
-    """Factor on the standard error when neighbouring cycles resemble each other: √((1+r)/(1−r)), r
-    the lag-one correlation.
+@dataclass(frozen=True)
+class _Course:
+    """What a cam did in the course of a capture: how far each cycle stood from where it came to
+    (crank degrees), and which cycles count for that, (cycles,) each.
     """
-    n = len(values)
-    if n < 12:
-        return 1.0
-    low, high = np.percentile(values, [2, 98])
-    d = np.clip(values, low, high)
-    d = d - d.mean()
-    r = float(d[1:] @ d[:-1] / max(d @ d, 1e-18))
-    return float(np.sqrt((1 + r) / (1 - r))) if 2.5 / np.sqrt(n) < r < 0.98 else 1.0
+
+    settling: Settling | None
+    moved: Moved | None
+    away_deg: Floats
+    counts: NDArray[np.bool_]
+
+
+def _course(times_s: Floats, deviation_deg: Floats) -> _Course:
+    """Whether a cam stood, settled or moved; what fits best, and nothing beyond what was seen."""
+    every = np.ones(len(times_s), dtype=bool)
+    settles, move = settling(times_s, deviation_deg), moved(times_s, deviation_deg)
+    if settles is not None:
+        dying = settles.amplitude_deg * np.exp(-times_s / settles.decay_s)
+        left = deviation_deg - settles.settled_deg - dying
+        other = np.inf
+        if move is not None:
+            other = float(np.sum((deviation_deg - move.at_deg(times_s)) ** 2))
+        if float(left @ left) <= SIMPLER * other:
+            return _Course(settles, None, dying, every)
+    if move is None:
+        return _Course(None, None, np.zeros(len(times_s)), every)
+    after = times_s > move.to_s
+    if after.sum() >= FEWEST_AFTER:
+        return _Course(None, move, np.zeros(len(times_s)), after)
+    # Still moving at the end: where it was last seen is all that can be said.
+    after[-FEWEST_AFTER:] = True
+    return _Course(None, move, np.zeros(len(times_s)), after)

@@ -11,18 +11,21 @@ from flaneur.core.record.bounds import printable, unprintable
 Samples = NDArray[np.float32]
 LONGEST_NAME = 120
 MOST_CHANNELS = 64
+SLOWEST_HZ, FASTEST_HZ = 1e-3, 1e12  # a time column in another unit than it says is still read
 
 
 @dataclass(frozen=True)
 class Capture:
     """Channels sampled at one rate. ``channels`` maps a sensor's name to volts, float32, all of one
-    length.
+    length. ``unit_open``: the rate comes of a time column that names no unit, and was taken to be
+    in seconds.
     """
 
     rate_hz: float
     channels: dict[str, Samples]
     source: str = "unknown"
     notes: tuple[str, ...] = field(default=())
+    unit_open: bool = False
 
     def __post_init__(self) -> None:
         if not self.channels:
@@ -44,11 +47,12 @@ class Capture:
                     expected=f"at most {LONGEST_NAME} characters that can be printed",
                     advice="Name the channels anew where the file was made.",
                 )
-        if not (np.isfinite(self.rate_hz) and self.rate_hz > 0):
+        if not SLOWEST_HZ <= self.rate_hz <= FASTEST_HZ:
             raise CaptureError(
                 "The sample rate makes no sense.",
-                read=f"{self.rate_hz} Hz",
-                expected="a positive rate",
+                read=f"{self.rate_hz:g} Hz",
+                expected="some thousand samples a second",
+                advice="Look at the unit of its time column, or at the rate it states.",
             )
         lengths = {name: len(x) for name, x in self.channels.items()}
         if len(set(lengths.values())) > 1:

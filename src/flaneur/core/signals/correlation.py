@@ -18,6 +18,7 @@ from flaneur.core.signals.crank import CrankAngle, decode_crank, hall_polarity
 from flaneur.core.signals.edges import Edges, coarse_edges
 from flaneur.core.signals.quality import cam_words, channel_words, crank_words
 from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
+from flaneur.core.signals.sampling import too_slow
 from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
 
 Floats = NDArray[np.float64]
@@ -47,8 +48,20 @@ def correlate(
     capture: Capture, book: EngineBook, left_out: Sequence[tuple[float, float]] = ()
 ) -> Correlation:
     """Decode a capture against a book, without the stretches ``left_out`` (seconds). CaptureError
-    when it is not this engine's.
+    when it is not this engine's, or was not taken often enough.
     """
+    try:
+        return _correlate(capture, book, left_out)
+    except CaptureError as error:
+        slow = too_slow(capture, book)
+        if slow is None:
+            raise
+        raise slow from error
+
+
+def _correlate(
+    capture: Capture, book: EngineBook, left_out: Sequence[tuple[float, float]]
+) -> Correlation:
     wheel, cams = book.crank_wheel, book.cam_wheels
     missing = [c for c in (wheel.channel, *cams) if c not in capture.channels]
     if missing:
@@ -90,13 +103,14 @@ def correlate(
             matches[name],
             crank.speed_deg_s(edges.times_s),
         )
-        reading = read_cam_table(cam, table, matches[name], crank, crank_edges)
+        reading = read_cam_table(book, cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
             notes.append(f"{name} is wired the other way round; allowed for.")
         quality += cam_words(
             name,
             table,
             reading.scatter_deg,
+            reading.moved,
             [e.expected_deg for e in reading.edges if e.is_off],
             crank,
             book,
@@ -124,7 +138,7 @@ def read_crank(capture: Capture, book: EngineBook) -> tuple[Edges, CrankAngle, b
     wheel = book.crank_wheel
     x = capture.channels[wheel.channel]
     if wheel.sensor == "hall":
-        coarse = coarse_edges(x, wheel.channel)
+        coarse = coarse_edges(x, capture.rate_hz, wheel.channel)
         inverted = hall_polarity(coarse.at, coarse.rising, wheel)
         edges = coarse.refined(capture.rate_hz, coarse.rising ^ inverted)
         return edges, decode_crank(edges.times_s, wheel), inverted
@@ -137,7 +151,7 @@ def read_crank(capture: Capture, book: EngineBook) -> tuple[Edges, CrankAngle, b
         except CaptureError as error:
             trouble = trouble or error
             continue
-        speed = rough.speed_deg_s(rough.times_s)
+        speed = rough.speed_deg_s(crossings.events(direction) / capture.rate_hz)
         edges = crossings.refined(direction, capture.rate_hz, speed)
         return edges, decode_crank(edges.times_s, wheel), direction == "up"
     assert trouble is not None
@@ -151,7 +165,8 @@ def read_cam(
     is wired the other way round.
     """
     if wheel.sensor == "hall":
-        edges = coarse_edges(capture.channels[name], name).refined(capture.rate_hz)
+        coarse = coarse_edges(capture.channels[name], capture.rate_hz, name)
+        edges = coarse.refined(capture.rate_hz)
         return edges, edges.rising
     crossings: CoarseCrossings = coarse_crossings(capture.channels[name], capture.rate_hz, name)
     direction = crossings.compact or "down"

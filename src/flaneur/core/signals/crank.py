@@ -6,7 +6,7 @@ rotation that fits gives each tooth its number. Turns that fit in no rotation ar
 them turns are counted by time.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EdgeWheel, GapWheel
 from flaneur.core.book.wheels import crank_events_deg, crank_teeth_deg, gap_places
 from flaneur.core.errors import CaptureError
+from flaneur.core.signals.laying import Troubles, lay, troubles_of
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
@@ -27,16 +28,21 @@ class CrankAngle:
     out).
 
     ``segment`` numbers the stretches between breaks, −1 outside; ``tooth`` is each event's number
-    round the wheel.
+    round the wheel; ``troubles`` what was found where turns did not fit one by one.
     """
 
     times_s: Floats
     theta_deg: Floats
     turns: int
-    bad_turns: int
     rpm: float
     segment: NDArray[np.int64]
     tooth: NDArray[np.int64]
+    troubles: Troubles | None = None
+
+    @property
+    def bad_turns(self) -> int:
+        """Turns in which a tooth was lost, or an event was none."""
+        return self.troubles.turns if self.troubles else 0
 
     def at(self, times_s: Floats) -> Floats:
         """Crank angle at given times by the six-point Lagrange polynomial through the nearest
@@ -161,12 +167,46 @@ def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
         read = f"{len(events_s)} crank teeth, {len(events_s) / count:.1f} turns"
         raise _too_short(read, f"at least two turns of {count} teeth")
     good = found.worst < tolerance(count)  # (windows,)
-    if not good.any() or (len(good) >= 3 and good.mean() < 0.2):
-        raise _no_fit(events_s, wheel, count)
+    if not good.all():
+        return _laid_out(events_s, wheel, angles)
     named = _Named.nothing(events_s)
-    for w in np.flatnonzero(good).tolist():
+    for w in range(len(good)):
         named.name(events_s, angles, found, w)
     theta, segment = _without_brinks(named.theta, named.segment)
+    return _counted(events_s, theta, segment, named.tooth, count)
+
+
+def _laid_out(events_s: Floats, wheel: GapWheel | EdgeWheel, angles: Floats) -> CrankAngle:
+    """The same where turns do not fit one by one: all events laid against the wheel together; what
+    is no tooth is left out, and across lost ones the crank is followed.
+    """
+    laid = lay(events_s, angles)
+    found = troubles_of(laid, angles)
+    if not found.sound:
+        raise _no_fit(events_s, wheel, len(angles))
+    kept = np.flatnonzero(laid.tooth >= 0)
+    times, tooth, anew = events_s[kept], laid.tooth[kept], laid.anew[kept]
+    theta, segment = np.full(len(kept), np.nan), np.cumsum(anew) - 1
+    for number in range(int(segment[-1]) + 1):
+        here = np.flatnonzero(segment == number)
+        on = tooth[here]
+        place = np.concatenate([[0], np.cumsum(on[1:] <= on[:-1])])
+        turn = 0
+        if number:
+            turn = _turns_passed(times, theta, int(here[0]), float(angles[on[0]]))
+        theta[here] = angles[on] + 360.0 * (place + turn)
+    theta, segment = _without_brinks(theta, segment)
+    counted = _counted(times, theta, segment, tooth, len(angles))
+    return replace(counted, troubles=found)
+
+
+def _counted(
+    events_s: Floats,
+    theta: Floats,
+    segment: NDArray[np.int64],
+    tooth: NDArray[np.int64],
+    count: int,
+) -> CrankAngle:
     kept = np.flatnonzero(np.isfinite(theta))
     if len(kept) < 2 * count:
         read = f"{len(kept) / count:.1f} whole turns"
@@ -176,10 +216,9 @@ def decode_crank(events_s: Floats, wheel: GapWheel | EdgeWheel) -> CrankAngle:
         times_s=events_s,
         theta_deg=theta,
         turns=round(turned / 360.0),
-        bad_turns=int(np.sum(~good)) * found.size // count,
         rpm=turned / float(events_s[kept[-1]] - events_s[kept[0]]) / 6.0,
         segment=segment,
-        tooth=named.tooth,
+        tooth=tooth,
     )
 
 
@@ -264,7 +303,7 @@ def _turns_passed(events_s: Floats, theta: Floats, index: int, fraction: float) 
 
 
 def _no_fit(events_s: Floats, wheel: GapWheel | EdgeWheel, count: int) -> CaptureError:
-    """Why no turn fits: no gap at all, or another number of teeth between gaps."""
+    """Why no turn fits: no gap at all, or another number of teeth in a turn."""
     steps = np.diff(np.log(np.maximum(np.diff(events_s), 1e-12)))
     name = f"{wheel.teeth}−{wheel.missing}" if isinstance(wheel, GapWheel) else f"{count} teeth"
     jumps = np.flatnonzero(steps > 0.45)

@@ -13,10 +13,12 @@ from numpy.typing import NDArray
 from flaneur.core.errors import CaptureError
 from flaneur.core.gauss import cdf
 from flaneur.core.signals.baseline import check_finite, sample_noise, without_drift
+from flaneur.core.signals.interference import without_hum
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 _WIDTHS = np.geomspace(0.35, 30, 24)
+SHORT, NOISE_SAMPLES = 0.08, 12  # of the usual spacing; longest burst that noise makes
 
 
 @dataclass(frozen=True)
@@ -35,6 +37,8 @@ class Edges:
     chatter: int
     drift_v: float = 0.0
     height_change: float = 0.0
+    hum_v: float = 0.0
+    spikes: int = 0
 
 
 @dataclass(frozen=True)
@@ -52,6 +56,8 @@ class CoarseEdges:
     chatter: int
     drift_v: float
     height_change: float
+    hum_v: float = 0.0
+    spikes: int = 0
 
     def refined(self, rate_hz: float, keep: Bools | None = None) -> Edges:
         """Exact times of the edges kept (all by default)."""
@@ -72,29 +78,34 @@ class CoarseEdges:
             self.chatter,
             self.drift_v,
             self.height_change,
+            self.hum_v,
+            self.spikes,
         )
 
 
-def coarse_edges(x: NDArray[np.float32], name: str) -> CoarseEdges:
+def coarse_edges(x: NDArray[np.float32], rate_hz: float, name: str) -> CoarseEdges:
     """Every crossing of a channel. Raises CaptureError when it carries no square signal or holds
     NaN.
     """
     check_finite(x, name)
+    x, hum = without_hum(x, rate_hz, "hall")
     x, drift, change = without_drift(x, "hall")
     low, high, noise = _levels(x, name)
     middle = np.float32((low + high) / 2)
     above = x > middle
     crossing = np.flatnonzero(above[1:] != above[:-1])
-    crossing, rising, chatter = _without_chatter(crossing, above)
+    crossing, rising, chatter, spikes = _without_blips(crossing, above)
     a, b = x[crossing].astype(float), x[crossing + 1].astype(float)
     with np.errstate(divide="ignore", invalid="ignore"):
         at = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
-    return CoarseEdges(x, at, rising, low, high, noise, chatter, drift, change)
+    return CoarseEdges(
+        x, at, rising, low, high, noise, chatter, drift, change, hum_v=hum, spikes=spikes
+    )
 
 
 def find_edges(x: NDArray[np.float32], rate_hz: float, name: str) -> Edges:
     """Every edge of a channel, exactly timed. Raises CaptureError as ``coarse_edges`` does."""
-    return coarse_edges(x, name).refined(rate_hz)
+    return coarse_edges(x, rate_hz, name).refined(rate_hz)
 
 
 def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
@@ -128,25 +139,56 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
     return low, high, noise
 
 
-def _without_chatter(
+def _without_blips(
     crossing: NDArray[np.int64], above: Bools
-) -> tuple[NDArray[np.int64], Bools, int]:
-    """Merge bursts of crossings: an odd burst is one edge, an even one none. Returns positions,
-    direction, dropped.
+) -> tuple[NDArray[np.int64], Bools, int, int]:
+    """Merge bursts of crossings that no tooth is short enough to make: an odd burst is one edge, an
+    even one none. Returns positions, direction, how many were dropped that noise makes, and how
+    many bursts were too long for noise.
     """
     if len(crossing) < 3:
-        return crossing, above[crossing + 1], 0
+        return crossing, above[crossing + 1], 0, 0
     spacing = np.diff(crossing)
-    usual = float(np.median(spacing[spacing > np.median(spacing) / 4]))
-    limit = min(max(2 if usual > 10 else 1, int(0.15 * usual)), 12)
+    limit = _shortest(spacing)
     group = np.concatenate([[0], np.cumsum(spacing > limit)])
     counts = np.bincount(group)
     first = np.concatenate([[0], np.cumsum(counts)[:-1]])
     odd = counts % 2 == 1
-    middle = first[odd] + counts[odd] // 2
-    kept = crossing[middle]
-    rising = above[crossing[first[odd] + counts[odd] - 1] + 1]
-    return kept, rising, int(len(crossing) - len(kept))
+    middle = first + counts // 2
+    for at in np.flatnonzero(odd & (counts > 1)).tolist():
+        middle[at] = first[at] + _likeliest(crossing[first[at] : first[at] + counts[at]])
+    rising = above[crossing[first + counts - 1] + 1][odd]
+    lasts = crossing[first + counts - 1] - crossing[first]
+    bursts = int(np.sum((counts > 1) & (lasts > NOISE_SAMPLES)))
+    merged = int(np.sum((counts - odd)[lasts <= NOISE_SAMPLES]))
+    return crossing[middle[odd]], rising, merged, bursts
+
+
+def _shortest(spacing: NDArray[np.int64]) -> Floats:
+    """Under how many samples each spacing is none of a tooth: a share of what most of the time is
+    spent in, near by; spikes are many and short.
+    """
+    size = min(len(spacing), 64)
+    count = -(-len(spacing) // size)
+    starts = np.minimum(np.arange(count) * size, len(spacing) - size)
+    blocks = np.sort(spacing[starts[:, None] + np.arange(size)], axis=1)
+    spent = np.cumsum(blocks, axis=1)
+    half = np.argmax(spent >= spent[:, -1:] / 2, axis=1)
+    usual = blocks[np.arange(count), half].astype(np.float64)
+    least = np.where(usual > 10, 2.0, 1.0)
+    limit = np.maximum(least, SHORT * usual)
+    return np.repeat(limit, size)[: len(spacing)]
+
+
+def _likeliest(burst: NDArray[np.int64]) -> int:
+    """Which crossing of an odd burst is the edge: the one that leaves the fewest samples on the
+    wrong side.
+    """
+    gaps = np.diff(burst)
+    after = np.concatenate([[0], np.cumsum(np.where(np.arange(len(gaps)) % 2 == 0, gaps, 0))])
+    before = np.concatenate([[0], np.cumsum(np.where(np.arange(len(gaps)) % 2 == 1, gaps, 0))])
+    wrong = after + (before[-1] - before)
+    return int(2 * np.argmin(wrong[::2]))
 
 
 def _refine(

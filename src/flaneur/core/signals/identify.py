@@ -13,7 +13,10 @@ from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import correlate, read_cam, read_crank
 
 SURE = 0.85
+LEAST_RPM, MOST_RPM = 40.0, 12_000.0  # a crank that is recorded turns so fast
+UNITS = {1e-3: "milliseconds", 1e-6: "microseconds", 1e-9: "nanoseconds"}
 LOOK_SECONDS = 12.0
+MOST_LOOKED_AT = 600_000  # samples that say how fast the crank turns
 
 
 def renamed(capture: Capture, mapping: dict[str, str]) -> Capture:
@@ -35,6 +38,32 @@ def renamed(capture: Capture, mapping: dict[str, str]) -> Capture:
             expected="each sensor once",
         )
     return replace(capture, channels={book: capture.channels[own] for own, book in mapping.items()})
+
+
+def in_time(capture: Capture, book: EngineBook) -> Capture:
+    """The capture with its time in the unit that lets its crank turn as cranks do, where its time
+    column names none; said among its notes. As it is where seconds do, or nothing does.
+    """
+    x = capture.channels.get(book.crank_wheel.channel) if book.can_be_captured else None
+    if not capture.unit_open or x is None:
+        return capture
+    short = x[: int(MOST_LOOKED_AT)]
+    for factor in (1.0, *UNITS):
+        tried = replace(capture, rate_hz=capture.rate_hz / factor, unit_open=False)
+        try:
+            alone = replace(tried, channels={book.crank_wheel.channel: short})
+            _, crank, _ = read_crank(alone, book)
+        except (CaptureError, ValueError):
+            continue
+        if LEAST_RPM <= crank.rpm <= MOST_RPM:
+            if factor == 1.0:
+                return tried
+            said = (
+                f"The time column names no unit: taken as {UNITS[factor]}, in which the crank "
+                f"turns at {crank.rpm:.0f} rpm."
+            )
+            return replace(tried, notes=(*tried.notes, said))
+    return capture
 
 
 def propose_channels(capture: Capture, book: EngineBook) -> dict[str, str] | None:

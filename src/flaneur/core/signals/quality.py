@@ -10,6 +10,9 @@ from flaneur.core.signals.camwheel import CamTable
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.crank import CrankAngle
 from flaneur.core.signals.edges import Edges
+from flaneur.core.signals.laying import Troubles
+from flaneur.core.signals.trend import Moved
+from flaneur.core.wording import late_words
 
 SLOW_SAMPLES = 8.0  # samples from one crank event to the next under which times become coarse
 
@@ -23,6 +26,13 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
         )
     if edges.chatter:
         words.append(f"{name}: {edges.chatter} false crossings by noise were merged.")
+    if edges.spikes:
+        words.append(
+            f"{name}: {edges.spikes} spikes of interference, passed over; look at the screen, and "
+            "at what else runs beside the lead."
+        )
+    if edges.hum_v:
+        words.append(f"{name}: mains hum of {edges.hum_v:.1f} V, taken out; look at the earth.")
     if edges.drift_v > 0.25 * edges.swing_v:
         words.append(
             f"{name}: drifts by {edges.drift_v:.2f} V; followed, but look at the sensor's earth."
@@ -44,11 +54,8 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
 def crank_words(crank: CrankAngle, capture: Capture) -> list[str]:
     """Dropped teeth, turns lost, too slow a sample rate."""
     words: list[str] = []
-    if crank.bad_turns:
-        words.append(
-            f"{crank.bad_turns} of {max(crank.turns, crank.bad_turns)} crank turns have dropped or "
-            "extra teeth and are left out."
-        )
+    if crank.troubles is not None:
+        words += _trouble_words(crank.troubles, crank.turns)
     shortest = float(np.percentile(np.diff(crank.times_s), 2)) * capture.rate_hz
     if shortest < SLOW_SAMPLES:
         words.append(
@@ -58,10 +65,29 @@ def crank_words(crank: CrankAngle, capture: Capture) -> list[str]:
     return words
 
 
+def _trouble_words(found: Troubles, turns: int) -> list[str]:
+    """What was found of lost teeth and of events that are none."""
+    words: list[str] = []
+    if found.missing:
+        places = ", ".join(str(tooth + 1) for tooth in found.missing)
+        words.append(
+            f"Crank wheel: tooth {places} after the gap never shows; look for a broken tooth."
+        )
+    if found.lost or found.added:
+        counts = [f"{found.lost} lost" if found.lost else "", f"{found.added} too many"]
+        said = " and ".join(c for c in counts if c and not c.startswith("0"))
+        words.append(
+            f"Crank teeth: {said}, in {found.turns} of {max(turns, found.turns)} turns; allowed "
+            "for. Look at the sensor's gap and lead."
+        )
+    return words
+
+
 def cam_words(
     name: str,
     table: CamTable,
     scatter_deg: float,
+    moved: Moved | None,
     off_deg: list[float],
     crank: CrankAngle,
     book: EngineBook,
@@ -71,6 +97,12 @@ def cam_words(
     whole.
     """
     words: list[str] = []
+    if moved is not None:
+        words.append(
+            f"{name}: moves during the capture, from {late_words(moved.from_deg)} to "
+            f"{late_words(moved.to_deg)} between {moved.from_s:.1f} and {moved.to_s:.1f} s. The "
+            "figure is where it stands afterwards."
+        )
     if scatter_deg > 3 * book.limits.cycle_scatter_deg:
         words.append(f"{name}: cycle scatter {scatter_deg:.2f}° is large; the reading is unsteady.")
     edges = len(table.edges_used)

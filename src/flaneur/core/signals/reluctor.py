@@ -9,15 +9,18 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import maximum_filter1d
+from scipy.ndimage import maximum_filter1d, uniform_filter1d
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.baseline import check_finite, sample_noise, without_drift
 from flaneur.core.signals.edges import Edges
+from flaneur.core.signals.interference import without_hum, without_spikes
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 BLOCK = 1024
+LOWEST = 0.1  # of the tallest swing near by, that still is one
+KEPT = 0.9  # of a swing's height that smoothing must leave
 REACH = 2.4  # half widths of the pulse used by the fit
 _WIDTHS_DEG = np.geomspace(0.15, 20, 60)
 
@@ -36,14 +39,23 @@ class CoarseCrossings:
     noise_v: float
     peak_v: float
     drift_v: float
+    hum_v: float = 0.0
+    spikes: int = 0
 
     @property
     def compact(self) -> str | None:
         """Which of the two is the sharp crossing over a tooth; None when both are alike."""
         if len(self.down) < 3 or len(self.up) < 3:
             return None
-        a, b = float(np.median(self.down_zone)), float(np.median(self.up_zone))
-        return "down" if a < 0.75 * b else "up" if b < 0.75 * a else None
+        near = max(1.0, min(float(np.median(self.down_zone)), float(np.median(self.up_zone))) / 4)
+        a, b = self._steepness(self.down, near), self._steepness(self.up, near)
+        return "down" if b < 0.75 * a else "up" if a < 0.75 * b else None
+
+    def _steepness(self, at: Floats, near: float) -> float:
+        """How far the voltage goes within ``near`` samples of its crossings, usually."""
+        before = np.clip(np.round(at - near).astype(np.int64), 0, len(self.x) - 1)
+        after = np.clip(np.round(at + near).astype(np.int64), 0, len(self.x) - 1)
+        return float(np.median(np.abs(self.x[after] - self.x[before])))
 
     def events(self, direction: str) -> Floats:
         """Sample numbers of the crossings of one direction."""
@@ -62,6 +74,8 @@ class CoarseCrossings:
             2 * self.peak_v,
             0,
             self.drift_v,
+            hum_v=self.hum_v,
+            spikes=self.spikes,
         )
 
 
@@ -76,11 +90,13 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
             read=f"{len(x)} samples",
             expected="at least one engine cycle",
         )
+    x, spikes = without_spikes(x, rate_hz)
+    x, hum = without_hum(x, rate_hz, "vr")
     x, drift, _ = without_drift(x, "vr")
     noise = sample_noise(x)
+    smooth, over = _smoothed(x)
     blocks = len(x) // BLOCK
-    body = x[: blocks * BLOCK].reshape(blocks, BLOCK)
-    peak = np.maximum(body.max(axis=1), -body.min(axis=1)).astype(float)
+    peak = _peaks(smooth)
     top = float(np.percentile(peak, 90))
     if top < 1e-6:
         raise CaptureError(
@@ -89,17 +105,17 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
             expected="a sensor signal",
             advice="Check the lead and the sensor's supply.",
         )
-    if top < 6 * noise:
+    if top < 6 * noise / over**0.5:
         raise CaptureError(
             f"Channel {name} cannot be told from noise.",
-            read=f"peaks of {top:.2f} V, noise {noise:.2f} V",
+            read=f"peaks of {top:.2f} V, noise {noise / over**0.5:.2f} V",
             expected="peaks of at least six times the noise",
             advice="Check the sensor's gap, earth and screen, then capture again.",
         )
     reach = 2 * round(0.6 * rate_hz / BLOCK) + 1
-    limit = np.maximum(0.2 * maximum_filter1d(peak, min(reach, 2 * blocks - 1)), 5 * noise).astype(
-        np.float32
-    )
+    tall = maximum_filter1d(peak, min(reach, 2 * blocks - 1))
+    limit = np.maximum(LOWEST * tall, 5 * noise / over**0.5).astype(np.float32)
+    body = smooth[: blocks * BLOCK].reshape(blocks, BLOCK)
     state = (body > limit[:, None]).astype(np.int8) - (body < -limit[:, None]).astype(np.int8)
     state = state.ravel()
     change = np.flatnonzero(state[1:] != state[:-1]) + 1
@@ -115,8 +131,38 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
     )
     down = sign[turn] > 0
     return CoarseCrossings(
-        x, middle[down], zone[down], middle[~down], zone[~down], noise, top, drift
+        x,
+        middle[down],
+        zone[down],
+        middle[~down],
+        zone[~down],
+        noise,
+        top,
+        drift,
+        hum_v=hum,
+        spikes=spikes,
     )
+
+
+def _peaks(x: NDArray[np.float32]) -> Floats:
+    """Tallest swing of each block, volts."""
+    blocks = len(x) // BLOCK
+    body = x[: blocks * BLOCK].reshape(blocks, BLOCK)
+    return np.maximum(body.max(axis=1), -body.min(axis=1)).astype(np.float64)
+
+
+def _smoothed(x: NDArray[np.float32]) -> tuple[NDArray[np.float32], int]:
+    """The channel as a running mean over so many samples as hardly lower its pulses: a slow crank
+    gives wide and low ones, and noise must not hide them.
+    """
+    smooth, over, top = x, 1, float(np.percentile(_peaks(x), 90))
+    for wider in (3, 7, 15, 31, 63):
+        tried = uniform_filter1d(x, wider)
+        peak = float(np.percentile(_peaks(tried), 90))
+        if peak < KEPT * top:
+            break
+        smooth, over, top = tried, wider, peak
+    return smooth, over
 
 
 def _refine(

@@ -6,7 +6,7 @@ change more slowly round the wheel than the crank's own motion does cannot be to
 and are left at zero.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -67,15 +67,7 @@ def tooth_errors(crank: CrankAngle, angles: Floats) -> ToothErrors | None:
 
 def without_errors(crank: CrankAngle, errors: ToothErrors) -> CrankAngle:
     """The same events at their true angles: a tooth that comes late by e stands e further on."""
-    return CrankAngle(
-        crank.times_s,
-        crank.theta_deg + errors.error_deg[crank.tooth],
-        crank.turns,
-        crank.bad_turns,
-        crank.rpm,
-        crank.segment,
-        crank.tooth,
-    )
+    return replace(crank, theta_deg=crank.theta_deg + errors.error_deg[crank.tooth])
 
 
 def _weights(nodes: Floats, at: Floats) -> Floats:

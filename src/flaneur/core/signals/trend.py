@@ -9,6 +9,9 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 FEWEST = 12
+MOST_PLACES, LEAST_SIDE = 96, 4  # looked at for a move's begin and end; on its sides
+LEAST_MOVE_DEG, MOST_LEFT, MOST_ALIKE = 1.2, 0.4, 0.5
+LONGEST = 0.5  # of a capture: what takes longer to settle was not seen to
 
 
 @dataclass(frozen=True)
@@ -25,6 +28,24 @@ class Settling:
     def at_deg(self, time_s: float) -> float:
         """The fitted course at a time from the capture's start, crank degrees."""
         return self.settled_deg + self.amplitude_deg * float(np.exp(-time_s / self.decay_s))
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A cam that stood at one deviation and then at another, crank degrees: when it left the first
+    and when it had reached the second, seconds; the same for a step.
+    """
+
+    from_deg: float
+    to_deg: float
+    from_s: float
+    to_s: float
+
+    def at_deg(self, times_s: Floats) -> Floats:
+        """Where the cam stood at these times, as far as it is known."""
+        return np.interp(
+            times_s, [self.from_s, max(self.to_s, self.from_s + 1e-6)], [self.from_deg, self.to_deg]
+        )
 
 
 @dataclass(frozen=True)
@@ -56,7 +77,7 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
         return None
     length = float(times_s[-1] - times_s[0])
     best: tuple[float, Settling] | None = None
-    for decay in np.geomspace(max(0.15, length / 60), length / 1.5, 40):
+    for decay in np.geomspace(max(0.15, length / 60), LONGEST * length, 40):
         shape = np.exp(-times_s / decay)
         design = np.column_stack([np.ones_like(shape), shape])
         answer, *_ = np.linalg.lstsq(design, deviation_deg, rcond=None)
@@ -74,7 +95,55 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
     found = best[1]
     total = float(np.sum((deviation_deg - deviation_deg.mean()) ** 2))
     clear = abs(found.amplitude_deg) > max(0.3, 4 * found.stderr_deg) and best[0] < 0.6 * total
+    left = deviation_deg - found.settled_deg
+    left = left - found.amplitude_deg * np.exp(-times_s / found.decay_s)
+    clear = clear and _alike(left) < MOST_ALIKE
     return found if clear and abs(found.amplitude_deg) < 60 else None
+
+
+def _alike(left: Floats) -> float:
+    """How much what is left over resembles itself from one cycle to the next: what wanders is no
+    course.
+    """
+    return float(left[1:] @ left[:-1] / max(float(left @ left), 1e-18))
+
+
+def moved(times_s: Floats, deviation_deg: Floats) -> Moved | None:
+    """Fit one move, at once or in a straight line, over a scan of when it begins and ends; None
+    unless it is large, explains most of the spread, and leaves nothing that wanders.
+    """
+    n = len(times_s)
+    if n < FEWEST:
+        return None
+    size = -(-n // MOST_PLACES)
+    cut = n // size * size
+    t = times_s[:cut].reshape(-1, size).mean(axis=1)
+    y = deviation_deg[:cut].reshape(-1, size).mean(axis=1)
+    centre, count = y - y.mean(), len(y)
+    places = np.arange(LEAST_SIDE - 1, count - 1)
+    begin, end = (p.ravel() for p in np.meshgrid(places, places + 1, indexing="ij"))
+    keep = end > begin
+    begin, end = begin[keep], end[keep]
+    run = np.clip((t[None, :] - t[begin][:, None]) / (t[end] - t[begin])[:, None], 0, 1)
+    run = run - run.mean(axis=1, keepdims=True)
+    along = run @ centre
+    gain = along**2 / np.maximum(np.sum(run**2, axis=1), 1e-12)
+    best = int(np.argmax(gain))
+    shape = run[best]
+    by = float(along[best] / (shape @ shape))
+    left = centre - by * shape
+    total, rest = float(centre @ centre), float(left @ left)
+    if abs(by) < LEAST_MOVE_DEG or rest > MOST_LEFT * total or _alike(left) > MOST_ALIKE:
+        return None
+    a, b = int(begin[best]), int(end[best])
+    before = float(np.median(y[: a + 1]))
+    return Moved(before, before + by, float(t[a]), float(t[b]))
+
+
+def speed_varies(rpm: Floats) -> bool:
+    """Whether the speed changes enough for what follows it to show."""
+    low, high = float(np.percentile(rpm, 5)), float(np.percentile(rpm, 95))
+    return len(rpm) >= FEWEST and high - low >= max(150.0, 0.3 * low)
 
 
 def speed_slope(rpm: Floats, deviation_deg: Floats) -> SpeedSlope | None:
@@ -82,7 +151,7 @@ def speed_slope(rpm: Floats, deviation_deg: Floats) -> SpeedSlope | None:
     rpm).
     """
     low, high = float(np.percentile(rpm, 5)), float(np.percentile(rpm, 95))
-    if len(rpm) < FEWEST or high - low < max(150.0, 0.3 * low):
+    if not speed_varies(rpm):
         return None
     x = (rpm - rpm.mean()) / 1000.0
     slope = float(x @ (deviation_deg - deviation_deg.mean()) / (x @ x))

@@ -20,7 +20,8 @@ import pyarrow.feather as feather
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
-from flaneur.formats.captures.text import MOST_CHANNELS, even_rate, plain_name
+from flaneur.formats.captures.layout import MOST_CHANNELS
+from flaneur.formats.captures.text import even_rate, plain_name
 
 PATIENCE_S = 8.0
 BYTES_PER_S = 20_000_000
@@ -65,7 +66,8 @@ def read_mdf(path: Path, source: str | None = None) -> Capture:
         table = feather.read_table(out, memory_map=False)
     columns = {n: table.column(n).to_numpy() for n in table.column_names}
     times = columns.pop("flaneur time")
-    return Capture(even_rate(times), {n: np.array(x) for n, x in columns.items()}, source=name)
+    rate, notes = even_rate(times)
+    return Capture(rate, {n: np.array(x) for n, x in columns.items()}, name, notes)
 
 
 def _damaged(read: str) -> CaptureError:

@@ -12,7 +12,8 @@ import pyarrow.parquet as pq
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
-from flaneur.formats.captures.text import MOST_CHANNELS, capture_from_columns
+from flaneur.formats.captures.layout import MOST_CHANNELS
+from flaneur.formats.captures.text import capture_from_columns
 
 
 def to_parquet(capture: Capture) -> bytes:
@@ -51,6 +52,13 @@ def _read(file: object, name: str) -> Capture:
                     "The capture has too many columns.",
                     read=str(whole.metadata.num_columns),
                     expected=f"at most {MOST_CHANNELS + 1}",
+                )
+            names = whole.schema_arrow.names
+            if len(set(names)) < len(names):
+                raise CaptureError(
+                    "Two columns have one name.",
+                    read=", ".join(names),
+                    expected="a name of its own for each",
                 )
             table = whole.read()
             columns = {n: _numbers(table.column(n), n) for n in table.column_names}

@@ -13,11 +13,13 @@ from flaneur.formats.captures.parquet import read_parquet
 from flaneur.formats.captures.text import read_csv
 from flaneur.formats.captures.wav import read_wav
 
-LARGEST_BYTES = 4_000_000_000
+LARGEST_BYTES, MOST_NESTED = 2_000_000_000, 2
 PIECE = 1 << 20
 
 
-def read_capture(path: Path, source: str | None = None, most_bytes: int = LARGEST_BYTES) -> Capture:
+def read_capture(
+    path: Path, source: str | None = None, most_bytes: int = LARGEST_BYTES, nested: int = 0
+) -> Capture:
     """Read CSV/TSV (also gzipped), WAV, MDF4 or Parquet. Raises CaptureError for anything that is
     none of them or damaged.
     """
@@ -31,8 +33,15 @@ def read_capture(path: Path, source: str | None = None, most_bytes: int = LARGES
     if head[:2] == b"\x1f\x8b":
         with tempfile.TemporaryDirectory() as folder:
             plain = Path(folder) / "capture"
+            if nested >= MOST_NESTED:
+                raise CaptureError(
+                    "The file is packed into itself too often.",
+                    read=f"gzip in gzip, more than {MOST_NESTED} deep",
+                    expected="a capture, packed once",
+                    advice="Unpack it, and bring in what is inside.",
+                )
             _unpack(path, plain, name, most_bytes)
-            return read_capture(plain, name.removesuffix(".gz"), most_bytes)
+            return read_capture(plain, name.removesuffix(".gz"), most_bytes, nested + 1)
     if head[:4] in (b"RIFF", b"RF64", b"RIFX"):
         return read_wav(path, name)
     if head[:4] == b"PAR1":

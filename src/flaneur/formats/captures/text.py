@@ -5,6 +5,8 @@ column per sensor.
 import csv
 import io
 import re
+import tempfile
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -13,14 +15,19 @@ import pyarrow.csv as pacsv
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
-from flaneur.formats.cells import plain_cell, safe_cell
+from flaneur.formats.captures.layout import (
+    HEAD,
+    TIME_FACTORS,
+    UNIT,
+    VOLT_FACTORS,
+    Layout,
+    in_utf8,
+    layout_of,
+)
+from flaneur.formats.cells import safe_cell
 
 TIME_NAMES = ("time", "t", "time_s", "zeit", "temps", "seconds")
-MOST_CHANNELS = 16
-_UNIT = re.compile(r"[\[(]([^\])]*)[\])]\s*$")
-_TIME_FACTORS = {"": 1.0, "s": 1.0, "ms": 1e-3, "us": 1e-6, "µs": 1e-6, "μs": 1e-6, "ns": 1e-9}
-_VOLT_FACTORS = {"": 1.0, "v": 1.0, "mv": 1e-3, "uv": 1e-6, "µv": 1e-6}
-_RATE = re.compile(r"rate(?:_hz)?\s*[:=]?\s*([0-9.]+(?:e[+-]?\d+)?)", re.IGNORECASE)
+IN_SECONDS = ("time_s", "seconds")  # names that say their unit
 
 
 def read_csv(path: Path, source: str | None = None) -> Capture:
@@ -32,63 +39,24 @@ def read_csv(path: Path, source: str | None = None) -> Capture:
     naming the row.
     """
     name = source or path.name
-    with path.open("rb") as file:
-        head = file.read(65536)
-    if not head.strip():
+    if not path.stat().st_size or not _has_text(path):
         raise CaptureError(
             "The file is empty.",
             read=f"{name}, {path.stat().st_size} bytes",
             expected="a CSV capture",
         )
-    lines = _decode(head, name).splitlines()
-    skipped = next(
-        (i for i, line in enumerate(lines) if line.strip() and not line.lstrip().startswith("#")),
-        None,
-    )
-    if skipped is None:
-        raise CaptureError(
-            "The file names no columns.",
-            read=f"{name}, only remarks",
-            expected="a line of column names",
-        )
-    rate = next((float(m[1]) for line in lines[:skipped] if (m := _RATE.search(line))), None)
-    separator = _separator(lines[skipped])
-    names = [
-        plain_cell(n.strip().strip('"'))
-        for n in next(csv.reader([lines[skipped]], delimiter=separator))
-    ]
-    names = [n or f"column {i + 1}" for i, n in enumerate(names)]
-    while (
-        len(names) > 1
-        and lines[skipped].rstrip().endswith(separator)
-        and names[-1].startswith("column ")
-    ):
-        names.pop()
-    if len(names) > MOST_CHANNELS + 1:
-        raise CaptureError(
-            "The capture has too many columns.",
-            read=str(len(names)),
-            expected=f"at most {MOST_CHANNELS + 1}",
-        )
-    if len(set(names)) < len(names):
-        raise CaptureError(
-            "Two columns have one name.",
-            read=", ".join(names),
-            expected="a name of its own for each",
-        )
-    body = skipped + 1
-    units = _units_row(lines[body], separator, len(names)) if body < len(lines) else None
-    if units is not None:
-        names = [
-            n if _UNIT.search(n) or not u else f"{n} ({u})"
-            for n, u in zip(names, units, strict=True)
-        ]
-        body += 1
-    rows = lines[body : body + 2000]
-    decimal = "," if separator != "," and any("," in r for r in rows) else "."
-    table = _read_table(path, separator, decimal, names, body)
-    columns = {n: table.column(i).to_numpy() for i, n in enumerate(names)}
-    return capture_from_columns(columns, name, rate, first_row=body + 1)
+    with tempfile.TemporaryDirectory() as folder:
+        plain = in_utf8(path, Path(folder) / "plain")
+        found = layout_of(plain, name)
+        table = _read_table(plain, found)
+    columns = {n: table.column(i).to_numpy() for i, n in enumerate(found.names)}
+    capture = capture_from_columns(columns, name, found.rate_hz, first_row=found.body + 1)
+    return replace(capture, notes=(*capture.notes, *found.notes))
+
+
+def _has_text(path: Path) -> bool:
+    with path.open("rb") as file:
+        return bool(file.read(HEAD).strip())
 
 
 def capture_from_columns(
@@ -98,6 +66,7 @@ def capture_from_columns(
     naming a bad row.
     """
     time_name, factor = _time_column(list(columns), needed=rate_hz is None)
+    is_open = time_name is not None and _names_no_unit(time_name)
     rest = {n: v for n, v in columns.items() if n != time_name}
     if not rest:
         raise CaptureError(
@@ -120,11 +89,9 @@ def capture_from_columns(
                 expected="a number in every row",
                 advice="Mend or leave out that row.",
             )
-    rate = (
-        even_rate(columns[time_name].astype(np.float64) * factor, first_row)
-        if time_name is not None
-        else float(rate_hz or 0)
-    )
+    rate, notes = float(rate_hz or 0), ()
+    if time_name is not None:
+        rate, notes = even_rate(columns[time_name].astype(np.float64) * factor, first_row)
     channels: dict[str, np.ndarray] = {}
     for name, values in rest.items():
         scale = _volt_factor(name)
@@ -136,70 +103,36 @@ def capture_from_columns(
             read=", ".join(rest),
             expected="a name of its own for each",
         )
-    return Capture(rate, channels, source=source)
-
-
-def _decode(head: bytes, name: str) -> str:
-    if b"\x00" in head:
-        raise CaptureError(
-            "This is not a text file.",
-            read=f"{name}, binary bytes",
-            expected="a CSV, WAV, MDF4 or Parquet capture",
-        )
-    try:
-        return head.decode("utf-8-sig", errors="strict" if len(head) < 65536 else "ignore")
-    except UnicodeDecodeError as error:
-        raise CaptureError(
-            "This is not a text file.",
-            read=f"{name}, byte {head[error.start]:#x}",
-            expected="UTF-8 CSV",
-        ) from error
-
-
-def _separator(header: str) -> str:
-    counts = {s: header.count(s) for s in (";", "\t", ",", "|")}
-    best = max(counts, key=lambda s: counts[s])
-    if counts[best] == 0:
-        raise CaptureError(
-            "The first line does not name columns.",
-            read=f"“{header[:60]}”",
-            expected="time and sensor names, separated by , ; or tab",
-        )
-    return best
+    return Capture(rate, channels, source=source, notes=notes, unit_open=is_open)
 
 
 def plain_name(name: str) -> str:
     """A column's name without its unit, in lower case, blanks as underscores."""
-    return re.sub(r"\s+", "_", _UNIT.sub("", name).strip().lower()) or "unnamed"
-
-
-def _units_row(line: str, separator: str, count: int) -> list[str] | None:
-    """Units from the row under the header, where there is one: a row without a single digit."""
-    cells = [c.strip().strip('"').strip("()[]") for c in line.split(separator)]
-    if len(cells) < count or any(ch.isdigit() for ch in line) or not any(cells):
-        return None
-    known = {**_TIME_FACTORS, **_VOLT_FACTORS}
-    return cells[:count] if all(c.lower() in known for c in cells[:count]) else None
+    return re.sub(r"\s+", "_", UNIT.sub("", name).strip().lower()) or "unnamed"
 
 
 def _volt_factor(name: str) -> float:
-    unit = _UNIT.search(name)
+    unit = UNIT.search(name)
     written = unit[1].strip() if unit else ""
-    if written.lower() not in _VOLT_FACTORS:
+    if written.lower() not in VOLT_FACTORS:
         return 1.0  # not a voltage: a current clamp or a pressure; the shape is what counts
-    return _VOLT_FACTORS[written.lower()]
+    return VOLT_FACTORS[written.lower()]
+
+
+def _names_no_unit(name: str) -> bool:
+    return UNIT.search(name) is None and plain_name(name) not in IN_SECONDS
 
 
 def _time_column(names: list[str], needed: bool) -> tuple[str | None, float]:
     for name in names:
         if plain_name(name) in TIME_NAMES:
-            unit = _UNIT.search(name)
+            unit = UNIT.search(name)
             written = unit[1].strip() if unit else ""
-            if written not in _TIME_FACTORS:
+            if written not in TIME_FACTORS:
                 raise CaptureError(
                     "The time unit is not known.", read=written, expected="s, ms, us or ns"
                 )
-            return name, _TIME_FACTORS[written]
+            return name, TIME_FACTORS[written]
     if not needed:
         return None, 1.0
     raise CaptureError(
@@ -211,20 +144,24 @@ def _time_column(names: list[str], needed: bool) -> tuple[str | None, float]:
     )
 
 
-def _read_table(path: Path, separator: str, decimal: str, names: list[str], skip: int) -> pa.Table:
+def _read_table(path: Path, found: Layout) -> pa.Table:
+    names = found.names
     types = {n: pa.float64() if plain_name(n) in TIME_NAMES else pa.float32() for n in names}
     try:
-        return pacsv.read_csv(
-            path,
-            read_options=pacsv.ReadOptions(column_names=names, skip_rows=skip, block_size=8 << 20),
-            parse_options=pacsv.ParseOptions(delimiter=separator),
-            convert_options=pacsv.ConvertOptions(
-                column_types=types,
-                include_columns=names,
-                decimal_point=decimal,
-                null_values=["", "nan", "NaN", "NA", "null"],
-            ),
-        )
+        with pa.memory_map(str(path)) as whole:
+            return pacsv.read_csv(
+                pa.BufferReader(whole.read_buffer(found.end)),
+                read_options=pacsv.ReadOptions(
+                    column_names=names, skip_rows=found.body, block_size=8 << 20
+                ),
+                parse_options=pacsv.ParseOptions(delimiter=found.separator),
+                convert_options=pacsv.ConvertOptions(
+                    column_types=types,
+                    include_columns=names,
+                    decimal_point=found.decimal,
+                    null_values=["", "nan", "NaN", "NA", "null"],
+                ),
+            )
     except (pa.ArrowException, UnicodeDecodeError) as error:
         what = str(error).splitlines()[0]
         raise CaptureError(
@@ -232,9 +169,9 @@ def _read_table(path: Path, separator: str, decimal: str, names: list[str], skip
         ) from error
 
 
-def even_rate(time: np.ndarray, first_row: int = 1) -> float:
-    """Samples per second of even time stamps. Raises CaptureError naming the row of the first
-    hole.
+def even_rate(time: np.ndarray, first_row: int = 1) -> tuple[float, tuple[str, ...]]:
+    """Samples per second of even time stamps, and what was allowed for: times may be rounded to
+    more than a sample. Raises CaptureError naming the row of the first hole.
     """
     if len(time) < 2:
         raise CaptureError(
@@ -249,9 +186,14 @@ def even_rate(time: np.ndarray, first_row: int = 1) -> float:
         )
     # A hole shows as a departure from the straight line; only then are single steps looked at.
     line = time[0] + usual * np.arange(len(time))
-    if float(np.max(np.abs(time - line))) <= 0.5 * usual:
-        return 1.0 / usual
+    furthest = float(np.max(np.abs(time - line)))
+    if furthest <= 0.5 * usual:
+        return 1.0 / usual, ()
     step = np.diff(time)
+    coarse = float(np.min(step[step > 0])) if np.any(step > 0) else 0.0
+    if step.min() >= 0 and coarse > 1.5 * usual and furthest <= 1.05 * coarse:
+        said = f"Time is written in steps of {coarse:g} s; the samples' own clock was rebuilt."
+        return 1.0 / float(np.polyfit(np.arange(len(time)), time, 1)[0]), (said,)
     usual = float(np.median(step))
     if usual <= 0:
         raise CaptureError(
@@ -267,7 +209,7 @@ def even_rate(time: np.ndarray, first_row: int = 1) -> float:
             expected=f"{usual:g} s",
             advice="Leave out the stretch with the hole.",
         )
-    return (len(time) - 1) / float(time[-1] - time[0])
+    return (len(time) - 1) / float(time[-1] - time[0]), ()
 
 
 def write_csv(capture: Capture, path: Path, separator: str = ",", decimal: str = ".") -> None:
