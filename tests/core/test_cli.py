@@ -64,14 +64,30 @@ def test_correlate_prints_the_documented_object(
 ) -> None:
     assert main(["correlate", str(capture_file), *ENGINE, "--json"]) == 0
     found = json.loads(capsys.readouterr().out)
-    assert set(found) == {"engine", "cams", "quality"}
+    assert set(found) == {"engine", "cams", "quality", "rpm", "notes"}
+    assert found["notes"] == []
     assert found["engine"] == "Ostrey Tansy"
-    assert [set(c) for c in found["cams"]] == [
-        {"cam", "deviation_deg", "stderr_deg", "scatter_deg", "cycles"}
-    ] * 4
+    always = {"cam", "deviation_deg", "stderr_deg", "scatter_deg", "cycles"}
+    more = {"settled_deg", "moved", "per_edge", "delay_us", "delay_stderr_us"}
+    assert [set(c) for c in found["cams"]] == [always | more] * 4
+    assert len(found["cams"][0]["per_edge"]) == 8
     late = {c["cam"]: c["deviation_deg"] for c in found["cams"]}
     assert late["cam_a_in"] == pytest.approx(7.15, abs=0.2)
     assert late["cam_b_in"] == pytest.approx(0.0, abs=0.2)
+
+
+def test_a_refusal_is_an_object_too_where_json_was_asked_for(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    bad = tmp_path / "bad.csv"
+    bad.write_text("# rate_hz: 1.2.3\ncrank,cam\n1,2\n3,4\n", encoding="utf-8")
+    for path, code in ((bad, "capture_unreadable"), (tmp_path / "none.csv", "not_found")):
+        assert main(["correlate", str(path), *ENGINE, "--json"]) == 1
+        out, err = capsys.readouterr()
+        error = json.loads(out)["error"]
+        assert error["code"] == code
+        assert set(error) == {"code", "message", "read", "expected", "advice"}
+        assert error["message"].rstrip(".") in err
 
 
 def test_correlate_speaks_plainly_too(

@@ -2,12 +2,14 @@
 
 import argparse
 import json
+from dataclasses import asdict
 
 import numpy as np
 
 from flaneur.core.faults.model import Faults
 from flaneur.core.signals.correlation import correlate as correlated
 from flaneur.core.signals.identify import in_time
+from flaneur.core.signals.notes import code_of
 from flaneur.formats.books import load_book
 from flaneur.formats.captures import read_capture, write_csv
 from flaneur.simulation.motion import Conditions
@@ -26,15 +28,24 @@ def correlate(options: argparse.Namespace) -> int:
                 "stderr_deg": c.stderr_deg,
                 "scatter_deg": c.scatter_deg,
                 "cycles": c.cycles,
+                "settled_deg": c.settling.settled_deg if c.settling else None,
+                "moved": asdict(c.moved) if c.moved else None,
+                "per_edge": [asdict(edge) for edge in c.edges],
+                "delay_us": c.delay.delay_us if c.delay else None,
+                "delay_stderr_us": c.delay.stderr_us if c.delay else None,
             }
             for c in result.cams
         ]
-        print(
-            json.dumps(
-                {"engine": result.engine, "cams": cams, "quality": list(result.quality)},
-                ensure_ascii=False,
-            )
-        )
+        said = [*result.quality, *result.notes]
+        notes = [{"code": code_of(words), "words": words} for words in said]
+        document = {
+            "engine": result.engine,
+            "rpm": result.rpm,
+            "cams": cams,
+            "quality": list(result.quality),
+            "notes": notes,
+        }
+        print(json.dumps(document, ensure_ascii=False, allow_nan=False))
         return 0
     print(f"{result.engine}, {result.rpm:.0f} rpm; degrees are crank degrees, late is positive")
     for c in result.cams:

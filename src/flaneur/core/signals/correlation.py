@@ -12,11 +12,18 @@ from flaneur.core.book.schema import EngineBook, VaneWheel
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.camreading import CamCorrelation, read_cam_table
-from flaneur.core.signals.camwheel import FITS, Match, best_match, cam_table
+from flaneur.core.signals.camwheel import FITS, Match, best_match, cam_table, wheel_events
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.crank import CrankAngle, decode_crank, hall_polarity
 from flaneur.core.signals.edges import Edges, coarse_edges
-from flaneur.core.signals.quality import cam_words, channel_words, crank_words
+from flaneur.core.signals.notes import Note, NoteCode
+from flaneur.core.signals.quality import (
+    bent_words,
+    cam_words,
+    channel_words,
+    crank_words,
+    tooth_words,
+)
 from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
 from flaneur.core.signals.sampling import too_slow
 from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
@@ -75,14 +82,14 @@ def _correlate(
     quality = [*capture.notes]
     notes: list[str] = []
     if crank_inverted:
-        notes.append(f"{wheel.channel} is wired the other way round; allowed for.")
+        notes.append(_inverted(wheel.channel))
     quality += channel_words(wheel.channel, capture, crank_edges, wheel.sensor)
     quality += crank_words(crank, capture)
     fingerprint = tooth_errors(crank, np.array(crank_events_deg(wheel)))
     if fingerprint is not None and fingerprint.is_clear:
         crank = without_errors(crank, fingerprint)
-        worst = float(np.max(np.abs(fingerprint.error_deg)))
-        notes.append(f"The crank wheel's own tooth errors (up to {worst:.2f}°) are taken out.")
+        notes.append(tooth_words(fingerprint))
+        quality += bent_words(fingerprint)
     found = {name: read_cam(capture, name, cam, crank) for name, cam in cams.items()}
     for name, (edges, _) in found.items():
         quality += channel_words(name, capture, edges, cams[name].sensor)
@@ -105,7 +112,7 @@ def _correlate(
         )
         reading = read_cam_table(book, cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
-            notes.append(f"{name} is wired the other way round; allowed for.")
+            notes.append(_inverted(name))
         quality += cam_words(
             name,
             table,
@@ -165,7 +172,9 @@ def read_cam(
     is wired the other way round.
     """
     if wheel.sensor == "hall":
-        coarse = coarse_edges(capture.channels[name], capture.rate_hz, name)
+        fastest = float(np.percentile(crank.speed_deg_s(crank.times_s), 99.5))
+        shortest_s = _shortest_deg(wheel) / fastest
+        coarse = coarse_edges(capture.channels[name], capture.rate_hz, name, shortest_s)
         edges = coarse.refined(capture.rate_hz)
         return edges, edges.rising
     crossings: CoarseCrossings = coarse_crossings(capture.channels[name], capture.rate_hz, name)
@@ -173,6 +182,12 @@ def read_cam(
     rough = crossings.events(direction) / capture.rate_hz
     edges = crossings.refined(direction, capture.rate_hz, crank.speed_deg_s(rough))
     return edges, np.full(len(edges.times_s), direction == "down")
+
+
+def _shortest_deg(wheel: VaneWheel) -> float:
+    """The least crank angle from one edge of a cam wheel to the next."""
+    book, _ = wheel_events(wheel)
+    return float(np.min(np.diff(np.append(book, book[0] + 720.0))))
 
 
 Found = dict[str, tuple[Edges, NDArray[np.bool_]]]
@@ -188,9 +203,12 @@ def _theta_of(
     numbers = [int(n) for n in np.unique(crank.segment) if n >= 0]
     if len(numbers) < 2:
         return theta, []
-    words = [
-        f"The crank signal breaks off {len(numbers) - 1} times; the stretches are put together by "
-        "the cams."
+    words: list[str] = [
+        Note(
+            NoteCode.BREAKS,
+            f"The crank signal breaks off {len(numbers) - 1} times; the stretches are put together "
+            "by the cams.",
+        )
     ]
     where = {n: crank.times_s[crank.segment == n][[0, -1]] for n in numbers}
     inside = {
@@ -224,10 +242,17 @@ def _theta_of(
                 theta[name] = np.where(inside[n][name], np.nan, theta[name])
     if lost:
         words.append(
-            f"{lost} stretches are too short to tell which turn of the cycle they are, and are "
-            "left out."
+            Note(
+                NoteCode.BREAKS,
+                f"{lost} stretches are too short to tell which turn of the cycle they are, and are "
+                "left out.",
+            )
         )
     return theta, words
+
+
+def _inverted(channel: str) -> Note:
+    return Note(NoteCode.INVERTED, f"{channel} is wired the other way round; allowed for.")
 
 
 def _all_up(wheel: VaneWheel, directions: NDArray[np.bool_]) -> NDArray[np.bool_]:

@@ -18,6 +18,7 @@ from flaneur.core.signals.interference import without_hum
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 _WIDTHS = np.geomspace(0.35, 30, 24)
+BLIP = 0.3  # of the shortest vane, what is none
 SHORT, NOISE_SAMPLES = 0.08, 12  # of the usual spacing; longest burst that noise makes
 
 
@@ -83,9 +84,11 @@ class CoarseEdges:
         )
 
 
-def coarse_edges(x: NDArray[np.float32], rate_hz: float, name: str) -> CoarseEdges:
-    """Every crossing of a channel. Raises CaptureError when it carries no square signal or holds
-    NaN.
+def coarse_edges(
+    x: NDArray[np.float32], rate_hz: float, name: str, shortest_s: float | None = None
+) -> CoarseEdges:
+    """Every crossing of a channel; ``shortest_s`` is how long a vane lasts at the least, where that
+    is known. Raises CaptureError when it carries no square signal or holds NaN.
     """
     check_finite(x, name)
     x, hum = without_hum(x, rate_hz, "hall")
@@ -94,7 +97,9 @@ def coarse_edges(x: NDArray[np.float32], rate_hz: float, name: str) -> CoarseEdg
     middle = np.float32((low + high) / 2)
     above = x > middle
     crossing = np.flatnonzero(above[1:] != above[:-1])
-    crossing, rising, chatter, spikes = _without_blips(crossing, above)
+    crossing, rising, chatter, spikes = _without_blips(
+        crossing, above, shortest_s * rate_hz if shortest_s else None
+    )
     a, b = x[crossing].astype(float), x[crossing + 1].astype(float)
     with np.errstate(divide="ignore", invalid="ignore"):
         at = crossing + np.clip(np.nan_to_num((middle - a) / (b - a), nan=0.5), 0, 1)
@@ -140,7 +145,7 @@ def _levels(x: NDArray[np.float32], name: str) -> tuple[float, float, float]:
 
 
 def _without_blips(
-    crossing: NDArray[np.int64], above: Bools
+    crossing: NDArray[np.int64], above: Bools, shortest: float | None
 ) -> tuple[NDArray[np.int64], Bools, int, int]:
     """Merge bursts of crossings that no tooth is short enough to make: an odd burst is one edge, an
     even one none. Returns positions, direction, how many were dropped that noise makes, and how
@@ -149,7 +154,7 @@ def _without_blips(
     if len(crossing) < 3:
         return crossing, above[crossing + 1], 0, 0
     spacing = np.diff(crossing)
-    limit = _shortest(spacing)
+    limit = _shortest(spacing) if shortest is None else max(1.0, BLIP * shortest)
     group = np.concatenate([[0], np.cumsum(spacing > limit)])
     counts = np.bincount(group)
     first = np.concatenate([[0], np.cumsum(counts)[:-1]])

@@ -13,6 +13,7 @@ from flaneur.core.signals.baseline import sample_noise
 Floats = NDArray[np.float64]
 Samples = NDArray[np.float32]
 MAINS_HZ = (45.0, 66.0)
+THINNED_HZ = 8000.0
 SERIES_HZ = 1000.0  # rate of the thinned series in which hum is looked for
 WORTH, STANDS_OUT = 0.03, 12.0  # of the swing; times what stands beside it in the spectrum
 SMOOTH_S = 0.5  # over which hum keeps its height and phase
@@ -29,13 +30,15 @@ def without_hum(x: Samples, rate_hz: float, kind: str) -> tuple[Samples, float]:
     """
     total, swing, rest = np.float64(0.0), 0.0, x
     for turn in range(3):
-        left, swing = _left_over(rest, kind)
-        size = max(1, round(rate_hz / SERIES_HZ))
+        # Without its levels a square channel may be thinned; a reluctor's pulses would be aliased.
+        every = max(1, int(rate_hz / THINNED_HZ)) if kind == "hall" else 1
+        left, swing = _left_over(rest[::every], kind)
+        size = max(1, round(rate_hz / every / SERIES_HZ))
         count = len(left) // size
         if count < SERIES_HZ:
             return x, 0.0
         series = left[: count * size].reshape(count, size).mean(axis=1, dtype=np.float64)
-        step_s = size / rate_hz
+        step_s = size * every / rate_hz
         hertz = _line(series, step_s, swing)
         if hertz is None:
             break

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.ndimage import median_filter
 
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
@@ -17,6 +18,11 @@ Ints = NDArray[np.int64]
 SKIP, LOST = 3, 3  # events in a row that may be no teeth, teeth in a row that may be lost
 WORST = 16.0  # cost of a step that fits in no way
 LOSES, GAINS, AGAIN = 12.0, 12.0, 60.0  # cost of a lost tooth, of an event too many, of a new start
+ROUGHLY, ABOUT = (
+    0.25,
+    31,
+)  # how well the speed is known where counting begins; events it is taken from
+NEAR, FAR = 0.5, 11.0  # of a step, within which an event is near its tooth; cost where it is not
 APART = 13.0  # cost of an event out of its place
 MORE = 3.0  # of every further tooth lost with it
 LEAST_SPREAD, MOST_SPREAD = 0.05, 0.4
@@ -48,7 +54,8 @@ def spread_of(times_s: Floats, pattern: Floats) -> float:
     bends = np.abs(steps[1:] - DAMPED * steps[:-1])
     jumps = float(np.mean(np.abs(pattern) > 0.2))
     usual = float(np.quantile(bends, max(0.25, 0.6 - jumps)))
-    return float(np.clip(1.5 * usual, LEAST_SPREAD, MOST_SPREAD))
+    hard = float(np.quantile(bends, max(0.25, 0.95 - 1.5 * jumps)))
+    return float(np.clip(max(1.5 * usual, 0.7 * hard), LEAST_SPREAD, MOST_SPREAD))
 
 
 COST, SPEED, BEND, WIDTH, KNOWN = range(5)  # what is kept of the best way into each state
@@ -65,6 +72,15 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
     log_span = np.log(span)
     spread = spread_of(times_s, np.roll(log_span[0], -1) - log_span[0])
     extra = _extra(np.arange(SKIP)[:, None], away[None, :] - 1)[:, :, None]  # (A, D, 1)
+    # Degrees from the tooth a step of n + 1 begins at to each tooth it passes, (n, teeth).
+    within = [
+        np.array([span[n] - span[n - m] for m in range(1, n + 1)]).reshape(n, count)
+        for n in range(SKIP)
+    ]
+    pitch = float(span[0].min())
+    steps = np.append(np.diff(times_s), times_s[-1] - times_s[-2])
+    usual = np.log(np.median(span[0]) / median_filter(steps, ABOUT, mode="nearest"))
+    strays = np.where(extra > 0, AGAIN, 0.0)
     ago = np.stack([np.roll(times_s, a + 1) for a in range(SKIP)], axis=1)
     log_t = np.log(np.maximum(times_s[:, None] - ago, 1e-9))  # (events, A)
     # The last SKIP events, newest last, and before the first of them nothing.
@@ -82,7 +98,15 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
         loose = spread**2 + np.minimum((LOOSE * going) ** 2, MOST_LOOSE**2)
         off = (new - last[:, SPEED] - DAMPED * going) * last[:, KNOWN]
         misfit = off * off / loose
-        total = (last[:, COST] + np.minimum(misfit, WORST) + extra).reshape(-1, count)
+        # The first step of a count anew sets its speed: it must be from one tooth to the next.
+        blind = strays * (last[:, KNOWN] < 1)
+        total = last[:, COST] + np.minimum(misfit, WORST) + extra + blind
+        for n in range(1, min(SKIP, i)):
+            # An event out of its place is still near it: else a tooth was lost, and this is none.
+            passed = (times_s[i - n : i] - times_s[i - n - 1]) / (times_s[i] - times_s[i - n - 1])
+            off = np.abs(passed[:, None] * span[n] - within[n])
+            total[n, n] += np.where((off > NEAR * pitch).any(axis=0), n * FAR, 0.0)
+        total = total.reshape(-1, count)
         pick = total.argmin(axis=0)
         here = total[pick, rows]
         newest = int(kept[i + SKIP - 1, COST].argmin())
@@ -95,14 +119,15 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
         a, d = pick // len(away), pick % len(away)
         took, wide = new[a, d, rows], span[d, rows]
         was = last[a, :, d, rows]  # (teeth, 5)
-        change = was[:, KNOWN] * (took - was[:, SPEED]) / (0.5 * (wide + was[:, WIDTH]))
+        change = (took - was[:, SPEED]) / (0.5 * (wide + was[:, WIDTH]))
+        change *= was[:, KNOWN] == 1
         goes_on = ~begins
         way[i] = np.where(begins, -1, pick)
         misfits[i] = np.sqrt(misfit[a, d, rows]) * goes_on
         row = kept[i + SKIP]
         row[COST] = np.where(begins, afresh, here)
-        row[SPEED], row[BEND] = np.where(begins, 0.0, took), np.where(begins, 0.0, change)
-        row[WIDTH], row[KNOWN] = wide, goes_on
+        row[SPEED], row[BEND] = np.where(begins, usual[i], took), np.where(begins, 0.0, change)
+        row[WIDTH], row[KNOWN] = wide, np.where(begins, ROUGHLY, 1.0)
         if i >= events - SKIP:
             tooth = int(row[COST].argmin())
             best_end = min(best_end, (float(row[COST, tooth]) + GAINS * (events - 1 - i), i, tooth))
@@ -192,7 +217,7 @@ class Troubles:
 
 
 TELLING = 0.25  # log of one step against the next that tells teeth apart
-CLEAN = 3.0  # spreads within which a step is as expected
+CLEAN = 4.0  # spreads within which a step is as expected
 SEEN = 0.5  # least share of telling steps that must be seen as the book has them
 OFTEN = 0.5  # share of turns in which a tooth is missing for it to be the wheel's own
 

@@ -11,9 +11,12 @@ from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.crank import CrankAngle
 from flaneur.core.signals.edges import Edges
 from flaneur.core.signals.laying import Troubles
+from flaneur.core.signals.notes import Note, NoteCode
+from flaneur.core.signals.tooth_errors import ToothErrors
 from flaneur.core.signals.trend import Moved
 from flaneur.core.wording import late_words
 
+BENT_DEG, MOST_BENT = 0.5, 6  # crank degrees a tooth is off that is bent, and how many at most
 SLOW_SAMPLES = 8.0  # samples from one crank event to the next under which times become coarse
 
 
@@ -22,31 +25,57 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
     words: list[str] = []
     if edges.noise_v > 0 and edges.swing_v / edges.noise_v < 12:
         words.append(
-            f"{name}: noisy, swing only {edges.swing_v / edges.noise_v:.0f} times the noise."
+            Note(
+                NoteCode.NOISY,
+                f"{name}: noisy, swing only {edges.swing_v / edges.noise_v:.0f} times the noise.",
+            )
         )
     if edges.chatter:
-        words.append(f"{name}: {edges.chatter} false crossings by noise were merged.")
+        words.append(
+            Note(NoteCode.CHATTER, f"{name}: {edges.chatter} false crossings by noise were merged.")
+        )
     if edges.spikes:
         words.append(
-            f"{name}: {edges.spikes} spikes of interference, passed over; look at the screen, and "
-            "at what else runs beside the lead."
+            Note(
+                NoteCode.SPIKES,
+                f"{name}: {edges.spikes} spikes of interference, passed over; look at the "
+                "screen, and "
+                "at what else runs beside the lead.",
+            )
         )
     if edges.hum_v:
-        words.append(f"{name}: mains hum of {edges.hum_v:.1f} V, taken out; look at the earth.")
+        words.append(
+            Note(
+                NoteCode.HUM,
+                f"{name}: mains hum of {edges.hum_v:.1f} V, taken out; look at the earth.",
+            )
+        )
     if edges.drift_v > 0.25 * edges.swing_v:
         words.append(
-            f"{name}: drifts by {edges.drift_v:.2f} V; followed, but look at the sensor's earth."
+            Note(
+                NoteCode.DRIFT,
+                f"{name}: drifts by {edges.drift_v:.2f} V; followed, but look at the sensor's "
+                "earth.",
+            )
         )
     if edges.height_change > 0.12:
         words.append(
-            f"{name}: its height changes by {100 * edges.height_change:.0f} % during the capture; "
-            "look for a loose plug or a wrong range."
+            Note(
+                NoteCode.HEIGHT,
+                f"{name}: its height changes by {100 * edges.height_change:.0f} % during the "
+                "capture; "
+                "look for a loose plug or a wrong range.",
+            )
         )
     share = clipped_share(capture.channels[name], kind)
     if share > 0.01:
         words.append(
-            f"{name}: clipped, {100 * share:.0f} % of it stands at the recorder's rail; choose a "
-            "wider range."
+            Note(
+                NoteCode.CLIPPED,
+                f"{name}: clipped, {100 * share:.0f} % of it stands at the recorder's rail; "
+                "choose a "
+                "wider range.",
+            )
         )
     return words
 
@@ -59,10 +88,37 @@ def crank_words(crank: CrankAngle, capture: Capture) -> list[str]:
     shortest = float(np.percentile(np.diff(crank.times_s), 2)) * capture.rate_hz
     if shortest < SLOW_SAMPLES:
         words.append(
-            f"The sample rate is too slow for this speed: {shortest:.1f} samples from tooth to "
-            f"tooth, at least {SLOW_SAMPLES:.0f} wanted."
+            Note(
+                NoteCode.SLOW_RATE,
+                f"The sample rate is too slow for this speed: {shortest:.1f} samples from tooth to "
+                f"tooth, at least {SLOW_SAMPLES:.0f} wanted.",
+            )
         )
     return words
+
+
+def tooth_words(found: ToothErrors) -> str:
+    """That a crank wheel's own errors are taken out."""
+    worst = float(np.max(np.abs(found.error_deg)))
+    return Note(
+        NoteCode.TEETH_OFF,
+        f"The crank wheel's own tooth errors (up to {worst:.2f}°) are taken out.",
+    )
+
+
+def bent_words(found: ToothErrors) -> list[str]:
+    """Which teeth of a crank wheel stand so far off that they are bent, and by how much."""
+    bent = np.flatnonzero(np.abs(found.error_deg) > BENT_DEG)
+    if not 0 < len(bent) <= MOST_BENT:
+        return []
+    said = ", ".join(f"{k + 1} by {found.error_deg[k]:+.1f}°" for k in bent.tolist())
+    return [
+        Note(
+            NoteCode.TEETH_BENT,
+            f"Crank wheel: bent teeth, counted from the gap: {said}. They are taken out; look at "
+            "the wheel.",
+        )
+    ]
 
 
 def _trouble_words(found: Troubles, turns: int) -> list[str]:
@@ -71,14 +127,21 @@ def _trouble_words(found: Troubles, turns: int) -> list[str]:
     if found.missing:
         places = ", ".join(str(tooth + 1) for tooth in found.missing)
         words.append(
-            f"Crank wheel: tooth {places} after the gap never shows; look for a broken tooth."
+            Note(
+                NoteCode.TOOTH_MISSING,
+                f"Crank wheel: tooth {places} after the gap never shows; look for a broken tooth.",
+            )
         )
     if found.lost or found.added:
         counts = [f"{found.lost} lost" if found.lost else "", f"{found.added} too many"]
         said = " and ".join(c for c in counts if c and not c.startswith("0"))
         words.append(
-            f"Crank teeth: {said}, in {found.turns} of {max(turns, found.turns)} turns; allowed "
-            "for. Look at the sensor's gap and lead."
+            Note(
+                NoteCode.TEETH_LOST,
+                f"Crank teeth: {said}, in {found.turns} of {max(turns, found.turns)} turns; "
+                "allowed "
+                "for. Look at the sensor's gap and lead.",
+            )
         )
     return words
 
@@ -99,35 +162,62 @@ def cam_words(
     words: list[str] = []
     if moved is not None:
         words.append(
-            f"{name}: moves during the capture, from {late_words(moved.from_deg)} to "
-            f"{late_words(moved.to_deg)} between {moved.from_s:.1f} and {moved.to_s:.1f} s. The "
-            "figure is where it stands afterwards."
+            Note(
+                NoteCode.MOVES,
+                f"{name}: moves during the capture, from {late_words(moved.from_deg)} to "
+                f"{late_words(moved.to_deg)} between {moved.from_s:.1f} and {moved.to_s:.1f} s. "
+                "The "
+                "figure is where it stands afterwards.",
+            )
         )
     if scatter_deg > 3 * book.limits.cycle_scatter_deg:
-        words.append(f"{name}: cycle scatter {scatter_deg:.2f}° is large; the reading is unsteady.")
+        words.append(
+            Note(
+                NoteCode.SCATTER,
+                f"{name}: cycle scatter {scatter_deg:.2f}° is large; the reading is unsteady.",
+            )
+        )
     edges = len(table.edges_used)
     if off_deg and len(off_deg) <= max(1, edges // 2):
         places = ", ".join(f"{d:.0f}°" for d in off_deg)
         words.append(
-            f"{name}: the edge at {places} stands apart from the others; look for a damaged or "
-            "bent tone wheel. It is left out."
+            Note(
+                NoteCode.EDGE_OFF,
+                f"{name}: the edge at {places} stands apart from the others; look for a damaged or "
+                "bent tone wheel. It is left out.",
+            )
         )
     elif off_deg:
-        words.append(f"{name}: its edges disagree with each other; this may not be its wheel.")
+        words.append(
+            Note(
+                NoteCode.EDGES_DISAGREE,
+                f"{name}: its edges disagree with each other; this may not be its wheel.",
+            )
+        )
     seen = int(np.isfinite(table.deviation_deg).sum())
     if table.unmatched > 0.02 * max(1, seen):
         words.append(
-            f"{name}: {table.unmatched} edges meet none of the wheel's; look for interference or a "
-            "loose sensor."
+            Note(
+                NoteCode.EDGES_STRANGE,
+                f"{name}: {table.unmatched} edges meet none of the wheel's; look for "
+                "interference or a "
+                "loose sensor.",
+            )
         )
     span = int(table.cycle[-1] - table.cycle[0] + 1)
     if not left_out and len(table.cycle) < 0.95 * span - 1:
         words.append(
-            f"{name}: {span - len(table.cycle)} of {span} cycles are not whole and do not count."
+            Note(
+                NoteCode.CYCLES_NOT_WHOLE,
+                f"{name}: {span - len(table.cycle)} of {span} cycles are not whole and do not "
+                "count.",
+            )
         )
     expected = crank.turns / 2
     if not left_out and span < 0.85 * expected - 2:
-        words.append(f"{name}: readable for only {span} of {expected:.0f} cycles.")
+        words.append(
+            Note(NoteCode.CYCLES_FEW, f"{name}: readable for only {span} of {expected:.0f} cycles.")
+        )
     return words
 
 

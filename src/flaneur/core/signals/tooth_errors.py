@@ -15,7 +15,8 @@ from flaneur.core.signals.crank import CrankAngle
 
 Floats = NDArray[np.float64]
 REACH = 3
-FEWEST_TURNS = 12
+FEWEST_TURNS, FINE = 12, 24
+BENT_DEG, MOST_BENT = 0.25, 4  # left over at a tooth that is bent; how many at most
 SEEN = 0.25  # least gain of the mixture that is inverted
 
 
@@ -54,7 +55,9 @@ def tooth_errors(crank: CrankAngle, angles: Floats) -> ToothErrors | None:
     mixture = _mixture(angles)
     u, s, vt = np.linalg.svd(mixture)
     gain = np.where(s > SEEN, 1 / np.maximum(s, 1e-9), 0.0)
-    error = vt.T @ (gain * (u.T @ mean))
+    # Between the teeth of a coarse wheel the crank's own motion leaves as much.
+    bent = _bent(mean, mixture) if count >= FINE else np.zeros(count)
+    error = bent + vt.T @ (gain * (u.T @ (mean - mixture @ bent)))
     noise = float(np.sqrt(np.mean(spread**2) * np.mean(gain**2)))
     # Motion at the firing order leaves a smooth trace of a few thousandths; a tooth must stand out
     # of it.
@@ -63,6 +66,21 @@ def tooth_errors(crank: CrankAngle, angles: Floats) -> ToothErrors | None:
         and np.max(np.abs(error)) > max(6 * noise, 0.02)
     )
     return ToothErrors(error - error.mean(), noise, len(left) // count, clear)
+
+
+def _bent(mean: Floats, mixture: Floats) -> Floats:
+    """Errors of the few teeth that stand far off by themselves, (teeth,) degrees: one after the
+    other, whichever explains most of what is left over, all of them fitted anew each time.
+    """
+    error, left, size = np.zeros(len(mean)), mean, np.linalg.norm(mixture, axis=0)
+    chosen: list[int] = []
+    while float(np.max(np.abs(left))) > BENT_DEG and len(chosen) < MOST_BENT:
+        chosen.append(int(np.argmax(np.abs(mixture.T @ left) / size)))
+        fitted, *_ = np.linalg.lstsq(mixture[:, chosen], mean, rcond=None)
+        error[chosen] = fitted
+        left = mean - mixture @ error
+    # A wheel that is uneven all round has no bent teeth.
+    return error if float(np.max(np.abs(left))) <= BENT_DEG else np.zeros(len(mean))
 
 
 def without_errors(crank: CrankAngle, errors: ToothErrors) -> CrankAngle:

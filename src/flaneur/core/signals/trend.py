@@ -76,7 +76,7 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
     if len(times_s) < FEWEST:
         return None
     length = float(times_s[-1] - times_s[0])
-    best: tuple[float, Settling] | None = None
+    best: tuple[float, float, Floats, Floats] | None = None
     for decay in np.geomspace(max(0.15, length / 60), LONGEST * length, 40):
         shape = np.exp(-times_s / decay)
         design = np.column_stack([np.ones_like(shape), shape])
@@ -84,15 +84,11 @@ def settling(times_s: Floats, deviation_deg: Floats) -> Settling | None:
         left = deviation_deg - design @ answer
         cost = float(left @ left)
         if best is None or cost < best[0]:
-            cov = np.linalg.pinv(design.T @ design) * cost / max(1, len(left) - 3)
-            best = (
-                cost,
-                Settling(
-                    float(answer[0]), float(answer[1]), float(decay), float(np.sqrt(cov[1, 1]))
-                ),
-            )
+            best = (cost, float(decay), design, np.asarray(answer, dtype=np.float64))
     assert best is not None
-    found = best[1]
+    cov = np.linalg.pinv(best[2].T @ best[2]) * best[0] / max(1, len(times_s) - 3)
+    settled, amplitude = (float(v) for v in best[3])
+    found = Settling(settled, amplitude, best[1], float(np.sqrt(cov[1, 1])))
     total = float(np.sum((deviation_deg - deviation_deg.mean()) ** 2))
     clear = abs(found.amplitude_deg) > max(0.3, 4 * found.stderr_deg) and best[0] < 0.6 * total
     left = deviation_deg - found.settled_deg
