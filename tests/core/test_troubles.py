@@ -7,9 +7,12 @@ import pytest
 from bench.troubles import READ, REFUSED, Trouble
 from bench.variants import every_book
 
+from flaneur.core.book.schema import VaneWheel
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.correlation import Correlation, correlate
+from flaneur.core.signals.identify import share_wheels, shared_words
 from flaneur.core.signals.notes import NoteCode, code_of
+from flaneur.core.signals.wording import over_time_words
 
 BOOKS = [book for book in every_book() if book.can_be_captured]
 WORST_DEG = {"spikes": 0.1, "lost teeth": 0.1, "bent teeth": 0.1, "cranking": 0.3, "hum": 0.1}
@@ -55,6 +58,7 @@ def test_a_cam_that_moves_is_read_where_it_ends_and_said(number: int) -> None:
     assert cam.deviation_deg == pytest.approx(after, abs=0.4)
     assert cam.moved.from_s - 0.5 <= trouble.said["at_s"] <= cam.moved.to_s + 0.5
     assert all(c.moved is None for c in found.cams if c.cam != which)
+    assert over_time_words(cam).startswith("Moves from ")
     assert NoteCode.MOVES in [code_of(words) for words in found.quality]
 
 
@@ -77,6 +81,7 @@ def test_a_sensors_delay_is_told_from_lateness_by_the_speed() -> None:
         assert cam.delay is not None
         assert cam.delay.told
         assert abs(cam.deviation_deg - trouble.true_deg[cam.cam]) < 4 * cam.stderr_deg
+        assert "Its sensor answers" in over_time_words(cam)
 
 
 def test_a_rate_that_is_too_slow_is_refused_as_that() -> None:
@@ -87,3 +92,25 @@ def test_a_rate_that_is_too_slow_is_refused_as_that() -> None:
             correlate(trouble.capture, trouble.book)
         assert reason in error.value.message
         assert "kHz or more" in error.value.expected
+
+
+def test_books_that_share_their_wheels_are_named() -> None:
+    tansy = next(book for book in BOOKS if book.name == "Ostrey Tansy")
+    others = [book for book in BOOKS if book.name != tansy.name]
+    assert not any(share_wheels(tansy, other) for other in others)
+    assert shared_words(tansy, BOOKS) == []
+    turned = {
+        key: wheel.model_copy(
+            update={"vanes_deg": [(a + 30.0, b + 30.0) for a, b in wheel.vanes_deg]}
+        )
+        if isinstance(wheel, VaneWheel)
+        else wheel
+        for key, wheel in tansy.tone_wheels.items()
+    }
+    twin = tansy.model_copy(update={"name": "Ostrey Yarrow", "tone_wheels": turned})
+    assert share_wheels(tansy, twin)
+    (said,) = shared_words(tansy, [*others, twin])
+    assert said.startswith("Ostrey Tansy and Ostrey Yarrow share their wheels")
+    assert code_of(said) is NoteCode.SHARED_WHEELS
+    other = {**turned, "wheel_crank": tansy.crank_wheel.model_copy(update={"teeth": 36})}
+    assert not share_wheels(tansy, twin.model_copy(update={"tone_wheels": other}))

@@ -8,6 +8,7 @@ import contextlib
 import logging
 import tempfile
 import time
+from dataclasses import replace
 from pathlib import Path
 
 from sqlalchemy import Engine
@@ -20,7 +21,13 @@ from flaneur.core.job.change import Change
 from flaneur.core.people import Person
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
-from flaneur.core.signals.identify import better_books, in_time, propose_channels, renamed
+from flaneur.core.signals.identify import (
+    better_books,
+    in_time,
+    propose_channels,
+    renamed,
+    shared_words,
+)
 from flaneur.formats.captures import read_capture
 from flaneur.jobs.capturing import capture_words
 from flaneur.store.changes import job_for_change, record
@@ -145,7 +152,10 @@ def _decoded(
     if known and set(known.values()) >= set(wanted):
         named = in_time(renamed(capture, known), book)
         try:
-            return named, correlate(named, book)
+            found = correlate(named, book)
+            with transaction(engine) as session:
+                said = shared_words(book, newest_books(session))
+            return named, replace(found, quality=(*found.quality, *said))
         except CaptureError as error:
             proposal = propose_channels(named, book)
             if proposal:

@@ -4,15 +4,21 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import linear_sum_assignment
 
-from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.schema import EngineBook, VaneWheel
+from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import CaptureError
-from flaneur.core.signals.camwheel import best_match
+from flaneur.core.signals.camwheel import best_match, wheel_events
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import correlate, read_cam, read_crank
+from flaneur.core.signals.notes import Note, NoteCode
+
+Floats = NDArray[np.float64]
 
 SURE = 0.85
+SAME_DEG = 1.0  # a step of two wheels that a signal does not tell apart
 LEAST_RPM, MOST_RPM = 40.0, 12_000.0  # a crank that is recorded turns so fast
 UNITS = {1e-3: "milliseconds", 1e-6: "microseconds", 1e-9: "nanoseconds"}
 LOOK_SECONDS = 12.0
@@ -123,3 +129,53 @@ def fits(capture: Capture, book: EngineBook) -> bool:
 def better_books(capture: Capture, books: Iterable[EngineBook]) -> list[str]:
     """Names of the books a capture can be read by."""
     return [book.name for book in books if fits(capture, book)]
+
+
+def share_wheels(one: EngineBook, other: EngineBook) -> bool:
+    """Whether the tone wheels of two books cannot be told apart by a signal: the same crank wheel,
+    and for every cam wheel one of the same pattern, wherever it stands.
+    """
+    if not (one.can_be_captured and other.can_be_captured):
+        return False
+    cranks = [np.array(crank_events_deg(b.crank_wheel)) for b in (one, other)]
+    if not _alike(cranks[0], cranks[1], 360.0) or len(one.cam_wheels) != len(other.cam_wheels):
+        return False
+    left = list(other.cam_wheels.values())
+    for wheel in one.cam_wheels.values():
+        found = next((w for w in left if _alike_vanes(wheel, w)), None)
+        if found is None:
+            return False
+        left.remove(found)
+    return True
+
+
+def _alike_vanes(one: VaneWheel, other: VaneWheel) -> bool:
+    if one.sensor != other.sensor:
+        return False
+    (first, rises), (second, rises_too) = wheel_events(one), wheel_events(other)
+    return bool(np.array_equal(rises, rises_too)) and _alike(first, second, 720.0)
+
+
+def _alike(one: Floats, other: Floats, turn: float) -> bool:
+    """Whether two runs of events have the same steps, from whichever of them one begins."""
+    if len(one) != len(other):
+        return False
+    steps, others = (np.diff(np.append(a, a[0] + turn)) for a in (one, other))
+    return any(
+        float(np.max(np.abs(np.roll(others, k) - steps))) < SAME_DEG for k in range(len(steps))
+    )
+
+
+def shared_words(book: EngineBook, others: Iterable[EngineBook]) -> list[str]:
+    """That a capture may as well be of another engine whose wheels are the same."""
+    alike = [o.name for o in others if o.name != book.name and share_wheels(book, o)]
+    if not alike:
+        return []
+    names = " and ".join([book.name, *alike])
+    return [
+        Note(
+            NoteCode.SHARED_WHEELS,
+            f"{names} share their wheels: the signal cannot tell them apart. Make sure which unit "
+            "was recorded.",
+        )
+    ]

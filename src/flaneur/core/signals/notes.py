@@ -28,6 +28,7 @@ class NoteCode(StrEnum):
     CYCLES_FEW = "cycles_few"
     INVERTED = "inverted"
     TEETH_OFF = "teeth_off"
+    SHARED_WHEELS = "shared_wheels"
 
 
 class Note(str):

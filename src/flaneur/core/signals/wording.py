@@ -6,25 +6,38 @@ from flaneur.core.gauss import Z90
 from flaneur.core.signals.camreading import CamCorrelation, EdgeReading
 from flaneur.core.signals.kept import KeptFingerprint
 from flaneur.core.signals.trend import HalfOrder
+from flaneur.core.wording import late_words
 
 CLEAR_SD, CLEAR_DEG = 4.0, 0.2  # a wheel's run-out is spoken of above both
 
 
 def over_time_words(cam: CamCorrelation) -> str:
-    """Whether a cam settles, whether it follows the speed, and how far its cycles scatter."""
-    s, v = cam.settling, cam.speed
-    settles = (
-        f"Settles by {abs(s.amplitude_deg):.1f}° with a decay of {s.decay_s:.1f} s, to "
-        f"{s.settled_deg:.2f}°."
-        if s
-        else "Steady from the start."
-    )
+    """Whether a cam settles or moves, whether it follows the speed, and how far its cycles
+    scatter.
+    """
+    s, m, v = cam.settling, cam.moved, cam.speed
+    settles = "Steady from the start."
+    if s:
+        settles = (
+            f"Settles by {abs(s.amplitude_deg):.1f}° with a decay of {s.decay_s:.1f} s, to "
+            f"{s.settled_deg:.2f}°."
+        )
+    elif m:
+        settles = (
+            f"Moves from {late_words(m.from_deg)} to {late_words(m.to_deg)} between {m.from_s:.1f} "
+            f"and {m.to_s:.1f} s; the figure is where it stands afterwards."
+        )
     speed = (
         f"With speed: {v.deg_per_krpm:+.2f}° ± {Z90 * v.stderr:.2f}° per 1000 rpm "
         f"({v.low_rpm:.0f} to {v.high_rpm:.0f} rpm)."
         if v
         else "One speed only."
     )
+    if cam.delay and cam.delay.told:
+        speed += (
+            f" Its sensor answers {cam.delay.delay_us:+.0f} ± {Z90 * cam.delay.stderr_us:.0f} µs "
+            "against the crank's; taken out."
+        )
     return f"{settles} {speed} Scatter {cam.scatter_deg:.2f}° over {cam.cycles} cycles."
 
 
