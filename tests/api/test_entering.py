@@ -246,3 +246,6 @@ def test_parts_put_in_elsewhere_are_told_and_count(visitor: Visitor, job: int) -
     body = {**told, "replaced_at": "9900", "version": shown["version"]}
     status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/intake", body)
     assert (status, error["field"]) == (422, "replaced_at")
+    # With the parts unmarked the field is gone, and cannot be in the way.
+    visitor.change(job, "PUT", "/intake", {**told, "replaced_parts": [], "replaced_at": "soon"})
+    assert visitor.send("GET", f"/api/jobs/{job}")["intake"]["replaced_at"] == ""

@@ -4,7 +4,7 @@ import zlib
 
 import numpy as np
 import pytest
-from bench.troubles import READ, REFUSED, Trouble
+from bench.troubles import READ, REFUSED, Trouble, ordinary, recorded
 from bench.variants import every_book
 
 from flaneur.core.book.schema import VaneWheel
@@ -72,16 +72,25 @@ def test_a_cam_that_wanders_does_not_move() -> None:
 
 
 def test_a_sensors_delay_is_told_from_lateness_by_the_speed() -> None:
-    """At one speed the book's tolerance is in the error; over many the delay itself shows."""
-    trouble, steady = drawn("fast", 2)
+    """At one speed the book's tolerance is in the error; over many a clear delay is taken off, and
+    one that is not stays in the error.
+    """
+    _, steady = drawn("fast", 2)
     assert all(cam.delay is not None and not cam.delay.told for cam in steady.cams)
     assert all(cam.stderr_deg > 0.2 for cam in steady.cams)
-    trouble, swept = drawn("sweep", 2)
-    for cam in swept.cams:
+    book, rng = BOOKS[1], np.random.default_rng(3)
+    slow = next(iter(book.cam_wheels))
+    course = ((0.0, 800.0), (2.0, 800.0), (5.0, 3500.0), (6.5, 3500.0), (9.0, 900.0))
+    conditions = ordinary(rng, seconds=9.0, rate_hz=100_000.0, course=course, delay_us={slow: 80.0})
+    trouble = recorded(book, conditions, rng, "sweep")
+    for cam in correlate(trouble.capture, book).cams:
         assert cam.delay is not None
-        assert cam.delay.told
-        assert abs(cam.deviation_deg - trouble.true_deg[cam.cam]) < 4 * cam.stderr_deg
-        assert "Its sensor answers" in over_time_words(cam)
+        is_slow = cam.cam == book.cam_wheels[slow].shaft
+        assert cam.delay.told == is_slow
+        assert cam.delay.delay_us == pytest.approx(80.0 if is_slow else 0.0, abs=15)
+        assert cam.deviation_deg == pytest.approx(trouble.true_deg[cam.cam], abs=0.2)
+        assert cam.stderr_deg < 0.2
+        assert ("Its sensor answers" in over_time_words(cam)) == is_slow
 
 
 def test_a_rate_that_is_too_slow_is_refused_as_that() -> None:

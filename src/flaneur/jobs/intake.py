@@ -24,15 +24,17 @@ def write_intake(work: Work, told: dict[str, Any]) -> JournalEntry:
         stood_h = parse_quantity(stood, "hours", "h").value if stood else None
     with at_field("codes"):
         codes = codes_of(str(told.get("codes", "")))
-    then = str(told.get("replaced_at", "")).strip()
+    parts = [str(part) for part in told.get("replaced_parts", [])]
+    # Without parts nobody is asked when: what may still stand there says nothing.
+    then = str(told.get("replaced_at", "")).strip() if parts else ""
     with at_field("replaced_at"):
         then_h = parse_quantity(then, "hours", "h").value if then else None
-    parts = [str(part) for part in told.get("replaced_parts", [])]
     check_replaced(work.book, parts, hours, then_h)
     stood = "" if stood_h is None else f"{stood_h:g} h"
     values = {
         **told,
         "replaced_parts": parts,
+        "replaced_at": then,
         "hours_typed": typed,
         "hours": hours,
         "standing_hours": stood,

@@ -8,7 +8,13 @@ from numpy.typing import NDArray
 from flaneur.core.book.schema import EngineBook, VaneWheel
 from flaneur.core.signals.camwheel import CamTable, Match, wheel_events
 from flaneur.core.signals.crank import CrankAngle
-from flaneur.core.signals.delay import DEG_PER_RPM_US, Delay, delay_by_book, without_delay
+from flaneur.core.signals.delay import (
+    DEG_PER_RPM_US,
+    Delay,
+    delay_beyond,
+    delay_by_book,
+    without_slope,
+)
 from flaneur.core.signals.edges import Edges
 from flaneur.core.signals.robust import huber_mean
 from flaneur.core.signals.trend import (
@@ -124,31 +130,36 @@ def read_cam_table(
     weights = table.edge_weight[sound]
     as_read = np.average(table.deviation_deg[:, sound], axis=1, weights=weights)  # (cycles,)
     rpm = crank.speed_deg_s(table.start_s) / 6.0  # (cycles,)
-    by_book = delay_by_book(book, wheel)
-    course = _course(table.start_s, as_read - DEG_PER_RPM_US * rpm * by_book[0])
-    steady, here = as_read - course.away_deg, course.counts
+    book_us, tolerance_us = delay_by_book(book, wheel)
+    freed = as_read - DEG_PER_RPM_US * rpm * book_us
+    course = _course(table.start_s, freed)
+    here = course.counts
+    steady = (freed - course.away_deg)[here]
     timing = _timing_deg(table, crank_edges, rpm, int(sound.sum()))
-    mean, stderr, scatter = huber_mean(steady[here], timing[here])
-    stderr = max(stderr, mean_stderr(steady[here])) if here.sum() > 1 else stderr
-    about = np.clip(steady[here], mean - 3 * scatter, mean + 3 * scatter)
-    about = about - about.mean() + mean
-    at_rest, stderr, delay = without_delay(about, rpm[here], stderr, by_book)
+    # What follows the speed is neither scatter nor wander.
+    level = without_slope(steady, rpm[here])
+    mean, stderr, scatter = huber_mean(level, timing[here])
+    stderr = max(stderr, mean_stderr(level)) if len(level) > 1 else stderr
+    about = np.clip(level, mean - 3 * scatter, mean + 3 * scatter) + steady - level
+    beyond_deg, stderr, beyond = delay_beyond(about, rpm[here], stderr, tolerance_us)
+    if not beyond.told:
+        mean, _, _ = huber_mean(steady, timing[here])
     means = np.array([e.deviation_deg or 0.0 for e in each])[sound]  # (sound edges,)
     errors = np.array([e.stderr_deg or 0.0 for e in each])[sound]
     angles = np.array([e.expected_deg for e in each])[sound]
     return CamCorrelation(
         cam=wheel.shaft,
-        deviation_deg=at_rest,
+        deviation_deg=mean - beyond_deg,
         stderr_deg=stderr,
         scatter_deg=scatter,
-        cycles=int(here.sum()),
+        cycles=len(steady),
         per_cycle_deg=tuple(float(v) for v in as_read),
         cycle_s=tuple(round(float(t), 4) for t in table.start_s),
         cycle_rpm=tuple(round(float(v), 1) for v in rpm),
         edges=_about(each, float(np.median(means))),
         settling=course.settling,
         moved=course.moved,
-        delay=delay,
+        delay=replace(beyond, delay_us=book_us + beyond.delay_us),
         speed=speed_slope(rpm, as_read),
         half_order=half_order(angles, means - means.mean(), errors),
         is_inverted=match.inverted,

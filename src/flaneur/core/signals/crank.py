@@ -2,8 +2,8 @@
 
 Steps between log intervals do not depend on the speed and hardly on its changes: turn after turn
 they are laid against the book's pattern in every rotation at once (one matrix product), and the
-rotation that fits gives each tooth its number. Turns that fit in no rotation are left out; across
-them turns are counted by time.
+rotation that fits gives each tooth its number. Where turns fit in no rotation, all events are laid
+against the wheel together (``laying``); across a break turns are counted by time.
 """
 
 from dataclasses import dataclass, replace
@@ -317,6 +317,13 @@ def _no_fit(events_s: Floats, wheel: GapWheel | EdgeWheel, count: int) -> Captur
     usual = int(np.bincount(np.diff(jumps)).argmax())
     places = gap_places(wheel) if isinstance(wheel, GapWheel) else []
     expected = f"{len(places)} ({name})" if places else name
+    if usual == len(places):
+        return CaptureError(
+            "The crank signal cannot be followed from turn to turn.",
+            read=f"{usual} teeth between gaps now and then, and other numbers between",
+            expected=f"{expected} in most turns",
+            advice="Look at the crank sensor's gap and lead, then capture again.",
+        )
     return CaptureError(
         "This looks like a capture of another engine.",
         read=f"{usual} crank teeth between gaps",

@@ -15,7 +15,7 @@ from flaneur.core.signals.trend import speed_varies
 Floats = NDArray[np.float64]
 DEG_PER_RPM_US = 6e-6
 DRIVE_DEG = 0.03
-TELLS = 0.7  # of the book's tolerance, under which the speeds have said something
+CLEAR = 3.0  # standard errors of a delay that is taken off
 
 
 @dataclass(frozen=True)
@@ -38,29 +38,39 @@ def delay_by_book(book: EngineBook, wheel: VaneWheel) -> tuple[float, float]:
     )
 
 
-def without_delay(
-    values: Floats, rpm: Floats, stderr_deg: float, by_book: tuple[float, float]
-) -> tuple[float, float, Delay]:
-    """Deviation at no speed, its standard error, and the delay, from every cycle's deviation
-    (crank degrees) and speed. ``stderr_deg``: of the cycles' mean, were there no delay.
-
-    Least squares with the book's delay and tolerance as what is known beforehand.
+def without_slope(values: Floats, rpm: Floats) -> Floats:
+    """Cycles' deviations (crank degrees) without what follows the speed, about the same mean; as
+    they are where the speed hardly varies.
     """
-    told_us, tolerance_us = by_book
-    x = DEG_PER_RPM_US * rpm  # degrees a µs
     if not speed_varies(rpm):
-        middle = float(x.mean())
-        stderr = math.hypot(stderr_deg, middle * tolerance_us)
-        at_rest = float(values.mean()) - middle * told_us
-        return at_rest, stderr, Delay(told_us, tolerance_us, told=False)
+        return values
+    along = rpm - rpm.mean()
+    return values - along * float(along @ values / (along @ along))
+
+
+def delay_beyond(
+    values: Floats, rpm: Floats, stderr_deg: float, tolerance_us: float
+) -> tuple[float, float, Delay]:
+    """What a delay beyond the book's takes off the mean of the cycles' deviations (crank degrees),
+    the standard error of what is left, and that delay. ``values`` and ``rpm`` of every cycle, freed
+    of the book's delay; ``stderr_deg`` of their mean, were there no delay.
+
+    Least squares, the tolerance known beforehand. A delay the speeds do not show clearly is not
+    taken off: it is in the error.
+    """
+    x = DEG_PER_RPM_US * rpm  # degrees a µs
+    middle = float(x.mean())
+    if not speed_varies(rpm):
+        error = math.hypot(stderr_deg, middle * tolerance_us)
+        return 0.0, error, Delay(0.0, tolerance_us, told=False)
     # What a drive itself does with speed is not known to less than this.
-    weight = 1.0 / math.hypot(stderr_deg, DRIVE_DEG) ** 2 / len(values)  # of one cycle
+    spread = math.hypot(stderr_deg, DRIVE_DEG) * math.sqrt(len(values))  # of one cycle
+    along = x - middle
     known = 1.0 / max(tolerance_us, 1e-3) ** 2
-    matrix = np.array(
-        [[weight * len(x), weight * x.sum()], [weight * x.sum(), weight * x @ x + known]]
-    )
-    right = np.array([weight * values.sum(), weight * x @ values + known * told_us])
-    answer, spread = np.linalg.solve(matrix, right), np.linalg.inv(matrix)
-    error_us = math.sqrt(spread[1, 1])
-    delay = Delay(float(answer[1]), error_us, error_us < TELLS * tolerance_us)
-    return float(answer[0]), math.sqrt(spread[0, 0]), delay
+    precision = float(along @ along) / spread**2 + known
+    delay_us = float(along @ (values - values.mean())) / spread**2 / precision
+    error_us = 1.0 / math.sqrt(precision)
+    told = abs(delay_us) > CLEAR * error_us
+    left_us = error_us if told else math.hypot(error_us, delay_us)
+    error = math.hypot(stderr_deg, middle * left_us)
+    return middle * delay_us * told, error, Delay(delay_us, error_us, told)

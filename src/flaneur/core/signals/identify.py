@@ -152,17 +152,18 @@ def share_wheels(one: EngineBook, other: EngineBook) -> bool:
 def _alike_vanes(one: VaneWheel, other: VaneWheel) -> bool:
     if one.sensor != other.sensor:
         return False
-    (first, rises), (second, rises_too) = wheel_events(one), wheel_events(other)
-    return bool(np.array_equal(rises, rises_too)) and _alike(first, second, 720.0)
+    # Rising and falling edges take turns, so a wheel looks like itself from every second one.
+    return _alike(wheel_events(one)[0], wheel_events(other)[0], 720.0, 2 - (one.sensor == "vr"))
 
 
-def _alike(one: Floats, other: Floats, turn: float) -> bool:
+def _alike(one: Floats, other: Floats, turn: float, every: int = 1) -> bool:
     """Whether two runs of events have the same steps, from whichever of them one begins."""
     if len(one) != len(other):
         return False
     steps, others = (np.diff(np.append(a, a[0] + turn)) for a in (one, other))
     return any(
-        float(np.max(np.abs(np.roll(others, k) - steps))) < SAME_DEG for k in range(len(steps))
+        float(np.max(np.abs(np.roll(others, k) - steps))) < SAME_DEG
+        for k in range(0, len(steps), every)
     )
 
 

@@ -28,7 +28,7 @@ def without_hum(x: Samples, rate_hz: float, kind: str) -> tuple[Samples, float]:
     A square signal (``hall``) is first freed of its own two levels, a reluctor's (``vr``) has next
     to nothing at so low a frequency.
     """
-    total, swing, rest = np.float64(0.0), 0.0, x
+    total, swing, rest = 0.0, 0.0, x
     for turn in range(3):
         # Without its levels a square channel may be thinned; a reluctor's pulses would be aliased.
         every = max(1, int(rate_hz / THINNED_HZ)) if kind == "hall" else 1
@@ -44,10 +44,10 @@ def without_hum(x: Samples, rate_hz: float, kind: str) -> tuple[Samples, float]:
             break
         hum = _hum(series, step_s, hertz, len(x), rate_hz)
         rest = rest - hum
-        total = max(total, np.float64(np.percentile(np.abs(hum), 98)))
+        total = max(total, float(np.percentile(np.abs(hum), 98)))
         if kind == "vr" and turn:
             break
-    return (rest, float(total)) if total > WORTH * swing else (x, 0.0)
+    return (rest, total) if total > WORTH * swing else (x, 0.0)
 
 
 def _left_over(x: Samples, kind: str) -> tuple[Samples, float]:

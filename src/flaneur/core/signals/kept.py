@@ -33,7 +33,7 @@ class KeptFingerprint(BaseModel):
 
 
 class KeptCrank(BaseModel):
-    """Whole crank turns, and those left out for dropped or extra teeth."""
+    """Whole crank turns, and those with lost teeth or events that are none."""
 
     model_config = ConfigDict(frozen=True)
 

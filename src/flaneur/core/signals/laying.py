@@ -18,10 +18,7 @@ Ints = NDArray[np.int64]
 SKIP, LOST = 3, 3  # events in a row that may be no teeth, teeth in a row that may be lost
 WORST = 16.0  # cost of a step that fits in no way
 LOSES, GAINS, AGAIN = 12.0, 12.0, 60.0  # cost of a lost tooth, of an event too many, of a new start
-ROUGHLY, ABOUT = (
-    0.25,
-    31,
-)  # how well the speed is known where counting begins; events it is taken from
+ROUGHLY, ABOUT = 0.25, 31  # weight of the speed where counting begins; events it is taken from
 NEAR, FAR = 0.5, 11.0  # of a step, within which an event is near its tooth; cost where it is not
 APART = 13.0  # cost of an event out of its place
 MORE = 3.0  # of every further tooth lost with it
@@ -34,7 +31,7 @@ DAMPED = 0.7  # how far a change of speed is expected to go on
 class Laid:
     """Events laid against a wheel, (events,) each: the tooth (−1: none), teeth lost just before it,
     and whether counting starts anew there. ``misfit``: how far the log of the speed stands from
-    what was expected, in spreads; 0 where nothing was.
+    what was expected, in spreads; 0 where nothing was. ``cost`` of all of it.
     """
 
     tooth: Ints
@@ -84,14 +81,14 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
     ago = np.stack([np.roll(times_s, a + 1) for a in range(SKIP)], axis=1)
     log_t = np.log(np.maximum(times_s[:, None] - ago, 1e-9))  # (events, A)
     # The last SKIP events, newest last, and before the first of them nothing.
-    kept = np.zeros((events + SKIP, 5, count))
-    kept[:SKIP, COST], kept[:, WIDTH] = np.inf, 1.0
+    kept = np.zeros((SKIP, 5, count))
+    kept[:, COST], kept[:, WIDTH] = np.inf, 1.0
     way = np.full((events, count), -1, dtype=np.int16)
     origin = np.full(events, -1, dtype=np.int64)
     misfits = np.zeros((events, count), dtype=np.float32)
     best_end: tuple[float, int, int] = (np.inf, 0, 0)
     for i in range(events):
-        last = np.take(kept[i : i + SKIP][::-1], before, axis=2)  # (A, 5, D, teeth)
+        last = np.take(kept[::-1], before, axis=2)  # (A, 5, D, teeth)
         new = log_span[None] - log_t[i][:, None, None]  # (A, D, teeth)
         going = last[:, BEND] * (0.5 * (span[None] + last[:, WIDTH]))
         # A speed that is changing may as well stop changing: the more it does, the less is known.
@@ -109,10 +106,10 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
         total = total.reshape(-1, count)
         pick = total.argmin(axis=0)
         here = total[pick, rows]
-        newest = int(kept[i + SKIP - 1, COST].argmin())
+        newest = int(kept[-1, COST].argmin())
         afresh = 0.0
         if i:
-            afresh = float(kept[i + SKIP - 1, COST, newest]) + AGAIN
+            afresh = float(kept[-1, COST, newest]) + AGAIN
             afresh = min(afresh, GAINS * i) if i < SKIP else afresh
             origin[i] = newest if i >= SKIP else -1
         begins = here > afresh
@@ -124,7 +121,8 @@ def lay(times_s: Floats, angles: Floats) -> Laid:
         goes_on = ~begins
         way[i] = np.where(begins, -1, pick)
         misfits[i] = np.sqrt(misfit[a, d, rows]) * goes_on
-        row = kept[i + SKIP]
+        kept[:-1] = kept[1:].copy()
+        row = kept[-1]
         row[COST] = np.where(begins, afresh, here)
         row[SPEED], row[BEND] = np.where(begins, usual[i], took), np.where(begins, 0.0, change)
         row[WIDTH], row[KNOWN] = wide, np.where(begins, ROUGHLY, 1.0)

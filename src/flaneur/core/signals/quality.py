@@ -39,8 +39,7 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
             Note(
                 NoteCode.SPIKES,
                 f"{name}: {edges.spikes} spikes of interference, passed over; look at the "
-                "screen, and "
-                "at what else runs beside the lead.",
+                "screen, and at what else runs beside the lead.",
             )
         )
     if edges.hum_v:
@@ -63,8 +62,7 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
             Note(
                 NoteCode.HEIGHT,
                 f"{name}: its height changes by {100 * edges.height_change:.0f} % during the "
-                "capture; "
-                "look for a loose plug or a wrong range.",
+                "capture; look for a loose plug or a wrong range.",
             )
         )
     share = clipped_share(capture.channels[name], kind)
@@ -73,8 +71,7 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
             Note(
                 NoteCode.CLIPPED,
                 f"{name}: clipped, {100 * share:.0f} % of it stands at the recorder's rail; "
-                "choose a "
-                "wider range.",
+                "choose a wider range.",
             )
         )
     return words
@@ -133,14 +130,13 @@ def _trouble_words(found: Troubles, turns: int) -> list[str]:
             )
         )
     if found.lost or found.added:
-        counts = [f"{found.lost} lost" if found.lost else "", f"{found.added} too many"]
-        said = " and ".join(c for c in counts if c and not c.startswith("0"))
+        counts = [(found.lost, "lost"), (found.added, "too many")]
+        said = " and ".join(f"{number} {what}" for number, what in counts if number)
         words.append(
             Note(
                 NoteCode.TEETH_LOST,
                 f"Crank teeth: {said}, in {found.turns} of {max(turns, found.turns)} turns; "
-                "allowed "
-                "for. Look at the sensor's gap and lead.",
+                "allowed for. Look at the sensor's gap and lead.",
             )
         )
     return words
@@ -166,8 +162,7 @@ def cam_words(
                 NoteCode.MOVES,
                 f"{name}: moves during the capture, from {late_words(moved.from_deg)} to "
                 f"{late_words(moved.to_deg)} between {moved.from_s:.1f} and {moved.to_s:.1f} s. "
-                "The "
-                "figure is where it stands afterwards.",
+                "The figure is where it stands afterwards.",
             )
         )
     if scatter_deg > 3 * book.limits.cycle_scatter_deg:
@@ -200,8 +195,7 @@ def cam_words(
             Note(
                 NoteCode.EDGES_STRANGE,
                 f"{name}: {table.unmatched} edges meet none of the wheel's; look for "
-                "interference or a "
-                "loose sensor.",
+                "interference or a loose sensor.",
             )
         )
     span = int(table.cycle[-1] - table.cycle[0] + 1)
