@@ -1,6 +1,6 @@
 """Words that more than one part of the house says: ranges, lateness, teeth, shares."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 
 def range_words(low: float | None, high: float | None, unit: str) -> str:
@@ -17,6 +17,12 @@ def range_words(low: float | None, high: float | None, unit: str) -> str:
 def counted(number: float, one: str, many: str = "") -> str:
     """So many of something: ``1 step``, ``2 steps``; ``many`` where it is no plain plural."""
     return f"{number:g} {one if number == 1 else many or one + 's'}"
+
+
+def joined(words: Iterable[str]) -> str:
+    """Names one after another: “a”, “a and b”, “a, b and c”."""
+    said = list(words)
+    return " and ".join([", ".join(said[:-1]), said[-1]] if len(said) > 1 else said)
 
 
 def within(name: str) -> str:

@@ -5,12 +5,11 @@ import io
 import re
 
 import numpy as np
-import pyarrow as pa
-import pyarrow.csv as pacsv
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import CaptureError
 from flaneur.core.phasers.drivelog import DriveLog, FaultCode
+from flaneur.formats.tables import read_table
 
 FORMAT = "flaneur-log/1"
 MOST_ROWS = 400_000
@@ -66,28 +65,8 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
 
     Angles headed “cam deg” are doubled to crank degrees. Raises CaptureError naming row and column.
     """
-    text = _text(content, source)
-    lines = [line for line in text.splitlines() if line.strip()]
-    remarks = [line.lstrip("# ").strip() for line in lines if line.lstrip().startswith("#")]
-    rows = [line for line in lines if not line.lstrip().startswith("#")]
-    if len(rows) < 2:
-        raise CaptureError(
-            "The log has no rows.",
-            read=f"{source}, {len(rows)} lines",
-            expected="a header and rows",
-        )
-    if len(rows) > MOST_ROWS:
-        raise CaptureError(
-            "The log is too long.", read=f"{len(rows):,} rows", expected=f"at most {MOST_ROWS:,}"
-        )
-    separator = max((";", "\t", ","), key=rows[0].count)
-    try:
-        heads = [h.strip().lower() for h in next(csv.reader(rows[:1], delimiter=separator))]
-    except csv.Error as error:
-        raise CaptureError(
-            "A row of the log cannot be read.", read=f"{source}: {error}", expected="a CSV log"
-        ) from error
-    values = _numbers(rows[1:], heads, separator)
+    table = read_table(content, source, "log", MOST_ROWS)
+    remarks, heads, values = table.remarks, table.heads, table.values
     columns = {name: _column(heads, values, words) for name, words in _BASE.items()}
     if columns["time"] is None:
         raise CaptureError(
@@ -129,66 +108,6 @@ def read_log(content: bytes | str, book: EngineBook, source: str = "log") -> Dri
         columns["oil_c"] is not None
         and columns["oil_kpa"] is not None
         and "oil: not logged" not in remarks,
-    )
-
-
-def _text(content: bytes | str, source: str) -> str:
-    if isinstance(content, str):
-        return content
-    if b"\x00" in content:
-        raise CaptureError(
-            "This is not a text file.", read=f"{source}, binary bytes", expected="a CSV log"
-        )
-    try:
-        return content.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise CaptureError(
-            "This is not a text file.",
-            read=f"{source}, byte {content[error.start]:#x}",
-            expected="UTF-8 CSV",
-        ) from error
-
-
-def _numbers(rows: list[str], heads: list[str], separator: str) -> np.ndarray:
-    """Rows as numbers, (rows, heads). Raises CaptureError naming the first cell that is none."""
-    decimal = "," if separator != "," else "."
-    names = [str(i) for i in range(len(heads))]
-    try:
-        table = pacsv.read_csv(
-            io.BytesIO("\n".join(rows).encode()),
-            read_options=pacsv.ReadOptions(column_names=names),
-            parse_options=pacsv.ParseOptions(delimiter=separator),
-            convert_options=pacsv.ConvertOptions(
-                column_types=dict.fromkeys(names, pa.float64()),
-                decimal_point=decimal,
-                null_values=[],
-            ),
-        )
-    except pa.ArrowException as error:
-        raise _fault_in(rows, heads, separator, decimal) from error
-    return np.column_stack([c.to_numpy() for c in table.columns])
-
-
-def _fault_in(rows: list[str], heads: list[str], separator: str, decimal: str) -> CaptureError:
-    """The first cell that is no number, by row and column."""
-    for i, row in enumerate(csv.reader(rows, delimiter=separator), start=2):
-        if len(row) != len(heads):
-            return CaptureError(
-                f"A row of the log is {'short' if len(row) < len(heads) else 'long'}.",
-                read=f"row {i}: {len(row)} cells",
-                expected=f"{len(heads)} cells",
-            )
-        for cell, head in zip(row, heads, strict=True):
-            try:
-                float(cell.replace(",", ".") if decimal == "," else cell)
-            except ValueError:
-                return CaptureError(
-                    "The log holds something that is not a number.",
-                    read=f"“{cell[:40]}” in row {i}, {head}",
-                    expected="a number",
-                )
-    return CaptureError(
-        "A row of the log cannot be read.", read=rows[0][:80], expected="numbers in every cell"
     )
 
 

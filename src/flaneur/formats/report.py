@@ -109,13 +109,13 @@ def report_html(content: ReportContent) -> str:
         paper=PAPER,
         mark=mark_svg(PAPER, "6mm"),
         family=FAMILY,
-        fonts=_fonts(),
+        fonts=typeface(),
     )
 
 
 @cache
-def _fonts() -> dict[int, str]:
-    """The report's typeface by weight, as it rides in the page: a report stands alone."""
+def typeface() -> dict[int, str]:
+    """The typeface of paper by weight, as it rides in the page: a report stands alone."""
     found = {
         weight: Path(__file__).parent / f"fonts/atkinson-hyperlegible-next-{weight}.woff2"
         for weight in (400, 700)

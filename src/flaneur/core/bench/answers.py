@@ -8,7 +8,7 @@ from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReadingError, StepError, at_field
 from flaneur.core.fasteners.program import check_stage
-from flaneur.core.plan.plan import NOT_MEASURED, Asked, AskedKind, PlanStep
+from flaneur.core.plan.steps import NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import range_words
 
 _COUNT = re.compile(r"[+-]?[0-9]{1,6}")

@@ -1,12 +1,14 @@
 """What closes a step, in which order, what opens it again, and the words the notebook keeps."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from dataclasses import dataclass
 
 from flaneur.core.bench.answers import Seen, check_step
+from flaneur.core.bench.meaning import why_it_stays_open
 from flaneur.core.bench.tally import Tally
 from flaneur.core.errors import StepError
-from flaneur.core.plan.plan import Plan, PlanStep
+from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.steps import PlanStep
 
 SHORTEST_REASON = 5
 FEW = 5
@@ -14,16 +16,19 @@ FEW = 5
 
 @dataclass(frozen=True)
 class Closing:
-    """A step as it was answered: right, left as it is for a reason, or still open."""
+    """A step as it was answered: right, left as it is for a reason, or still open. ``against``:
+    what else stands against it, where all was seen as it should be.
+    """
 
     step: PlanStep
     seen: tuple[Seen, ...]
     departure: str | None
+    against: tuple[str, ...] = ()
 
     @property
     def is_right(self) -> bool:
-        """Whether everything was seen as the book wants it."""
-        return all(s.ok for s in self.seen)
+        """Whether everything was seen as the book wants it, and nothing stands against it."""
+        return all(s.ok for s in self.seen) and not self.against
 
     @property
     def is_closed(self) -> bool:
@@ -32,7 +37,7 @@ class Closing:
 
     def words(self, also_opened: Sequence[str]) -> str:
         """What the notebook says of it, with the titles of the steps it opened again."""
-        figures = "; ".join(s.said for s in self.seen)
+        figures = "; ".join([*(s.said for s in self.seen), *self.against])
         if self.is_right:
             said = f"{self.step.title}: done. {figures}."
         elif self.departure:
@@ -59,10 +64,12 @@ def answer_step(
     ref: str,
     answers: list[str],
     departure: str | None,
+    against: Callable[[PlanStep], list[StepError]] = lambda _: [],
 ) -> Closing:
     """Answer a step. With a ``departure`` (a written reason) one that is not right is left as it
-    is. Raises StepError when the bench has not started, an earlier step is open, or an answer
-    cannot be read.
+    is; ``against`` tells what stands against closing it, whatever was seen. Raises StepError when
+    the bench has not started, an earlier step is open, an answer cannot be read, what is off may
+    not be left so by anybody, or something stands against it and no reason is given.
     """
     if plan is None or not is_started:
         raise StepError("The bench has not started.", advice="Start it from Plan.")
@@ -75,7 +82,19 @@ def answer_step(
             "The reason is too short.", read=f"“{reason}”", expected="why the step is left as it is"
         )
     is_right = all(s.ok for s in seen)
-    return Closing(step, seen, None if is_right or not reason else reason)
+    if reason and not is_right and (open_because := why_it_stays_open(step, seen)):
+        raise StepError(
+            "This is not left as it is, whatever the reason.",
+            read="; ".join(s.said for s in seen if not s.ok),
+            expected=step.looks_right,
+            advice=open_because,
+        )
+    held = against(step) if is_right else []
+    if held and not reason:
+        raise held[0]
+    is_left = bool(reason) and (bool(held) or not is_right)
+    words = tuple(error.message.rstrip(".") for error in held)
+    return Closing(step, seen, reason if is_left else None, words)
 
 
 def _in_order(plan: Plan, done: Collection[str], step: PlanStep) -> None:

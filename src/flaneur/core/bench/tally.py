@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from flaneur.core.bench.answers import Seen
+from flaneur.core.bench.inside import Laid, still_in
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,8 @@ class Answered:
 @dataclass(frozen=True)
 class Tally:
     """Answers that count by step, pins put in, teeth set wrong and left in the engine (late
-    positive, by contact), departures, and all answers ever given.
+    positive, by contact), departures, and all answers ever given; ``laid``: what was laid in by
+    hand and is still there.
     """
 
     done: dict[str, Answered]
@@ -37,10 +39,13 @@ class Tally:
     pins_in: int
     tooth_errors: dict[str, int]
     departures: tuple[Answered, ...]
+    laid: tuple[Laid, ...] = ()
 
 
-def tally(records: Sequence[Answered]) -> Tally:
-    """Tally the answers of a job in the order they were given."""
+def tally(records: Sequence[Answered], laid: Sequence[Laid] = ()) -> Tally:
+    """Tally the answers of a job in the order they were given, and what was ``laid`` in by hand and
+    taken out again.
+    """
     done = {r.step: r for r in records if r.is_closed}
     errors: dict[str, int] = {}
     pins = 0
@@ -56,4 +61,5 @@ def tally(records: Sequence[Answered]) -> Tally:
         pins,
         {contact: teeth for contact, teeth in errors.items() if teeth},
         tuple(r for r in done.values() if r.departure),
+        tuple(still_in(laid)),
     )

@@ -166,6 +166,14 @@ class Tensioner(BookModel):
         default=None, description="Shortest time a sound one takes to sink under the test load."
     )
     leak_down_n: Positive = Field(default=200, description="Test load, newton.")
+    port_mm: Positive | None = Field(
+        default=None,
+        description="Extension at which a pin goes in through its port, with the crank turned back "
+        "so that the chain presses the plunger in; none: it has no port.",
+    )
+    port_back_deg: Positive | None = Field(
+        default=None, description="How far the crank may be turned back for that, at most."
+    )
     release: str
 
 

@@ -8,10 +8,9 @@ from pydantic import ValidationError
 from flaneur.core.book.references import reference_faults
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.templates.expand import expand
-from flaneur.core.book.templates.raw import mapping
+from flaneur.core.book.templates.raw import LOADER, mapping
 from flaneur.core.errors import BookError, Fault
 
-LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 MOST_NESTED = 30
 
 

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id
+from flaneur.core.book.base import AtLeastZero, BookModel, Finite, Id, Positive
 from flaneur.core.choices import Worded
 
 
@@ -97,6 +97,9 @@ class Tool(BookModel):
         default=None, ge=0, lt=720, description="Crank angle at which it goes in."
     )
     play_deg: AtLeastZero = 0.5
+    longest_mm: Positive | None = Field(
+        default=None, description="Of a holding bolt: its greatest length under the head."
+    )
     text: str
     workshop_method: str | None = Field(
         default=None, description="What does the same without the tool."

@@ -3,11 +3,13 @@
 from collections.abc import Iterator
 from typing import Any
 
+from flaneur.core.book.bolts import bolt_faults, shown_faults
 from flaneur.core.book.drive import Chain
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.schema import EdgeWheel, EngineBook, GapWheel
 from flaneur.core.book.tasks import Effects, Observe, Task
 from flaneur.core.book.valves import Clearance
+from flaneur.core.book.ways import on_ways
 from flaneur.core.book.wheels import crank_events_deg
 from flaneur.core.errors import Fault, KeyTextError
 from flaneur.core.keys import Contact, StepRef, Verb
@@ -20,6 +22,33 @@ def reference_faults(book: EngineBook) -> Iterator[Fault]:
     yield from _drive_faults(book)
     yield from _component_faults(book)
     yield from _operation_faults(book)
+    yield from _way_faults(book)
+    for key, fastener in book.fasteners.items():
+        yield from bolt_faults(book, f"fasteners.{key}", fastener)
+    for key, kit in book.kits.items():
+        for part, count in kit.holds.items():
+            path = f"kits.{key}.holds.{part}"
+            known = {**book.components, **book.fasteners}
+            yield from _missing(path, part, known, "component or fastener")
+            if not 1 <= count <= 60:
+                yield Fault(path, f"{count} of them", "1 to 60")
+
+
+def _way_faults(book: EngineBook) -> Iterator[Fault]:
+    """Each way serves what there is, leaves out what there is, and names only what there is."""
+    for key, way in book.ways.items():
+        path = f"ways.{key}"
+        for i, name in enumerate(way.serves):
+            yield from _missing(f"{path}.serves.{i}", name, book.components, "component")
+        for i, name in enumerate(way.locks_out):
+            yield from _missing(f"{path}.locks_out.{i}", name, book.components, "component")
+        for i, name in enumerate(way.without):
+            yield from _missing(f"{path}.without.{i}", name, book.operations, "operation")
+        there = on_ways(book, (key,))
+        for fault in [*_component_faults(there), *_operation_faults(there)]:
+            group, entry = fault.path.split(".")[:2]
+            if entry in getattr(way, group):
+                yield fault._replace(path=f"{path}.{fault.path}")
 
 
 def _missing(path: str, name: str, known: Any, what: str) -> Iterator[Fault]:
@@ -213,6 +242,11 @@ def _component_faults(book: EngineBook) -> Iterator[Fault]:
                 yield from _missing(f"{path}.{field}", other, book.components, "component")
         for fastener in component.fasteners:
             yield from _missing(f"{path}.fasteners", fastener, book.fasteners, "fastener")
+        yield from shown_faults(book, path, component)
+        for old, new in component.revised.bolts.items() if component.revised else ():
+            field = f"{path}.revised.bolts.{old}"
+            yield from _missing(field, old, component.fasteners, "fastener of this component")
+            yield from _missing(field, new, book.fasteners, "fastener")
         yield from _task_faults(book, f"{path}.remove", component.remove)
         yield from _task_faults(book, f"{path}.fit", component.fit)
 
@@ -277,6 +311,7 @@ def _effect_faults(book: EngineBook, path: str, effects: Effects) -> Iterator[Fa
         ("reads", book.marks, "mark"),
         ("checks", {p.name for p in book.check_positions}, "check position"),
         ("phasers_locked", book.phasers, "phaser"),
+        ("rounds", {k for k, f in book.fasteners.items() if f.shows}, "fastener that shows"),
         *((field, book.components, "component") for field in ("under", "loosened")),
         *((field, book.cams, "cam") for field in ("holds", "lets_go", "works", "frees_taper")),
         *(

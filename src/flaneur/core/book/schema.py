@@ -23,9 +23,11 @@ from flaneur.core.book.drive import (
     Sprocket,
     Tensioner,
 )
+from flaneur.core.book.kits import Kit
 from flaneur.core.book.marks import CheckPosition, Mark, Tool
 from flaneur.core.book.tasks import Component, Fastener, Operation
 from flaneur.core.book.valves import Clearance
+from flaneur.core.book.ways import Way
 from flaneur.core.errors import BookError, Fault
 
 MAIN = "main"
@@ -214,6 +216,12 @@ class EngineBook(BookModel):
     cautions: dict[Id, str]
     components: dict[Id, Component]
     operations: dict[Id, Operation]
+    usual_way: str = Field(
+        default="As the book has it",
+        description="Name of the way that its work is.",
+    )
+    ways: dict[Id, Way] = Field(default_factory=dict[str, Way])
+    kits: dict[Id, Kit] = Field(default_factory=dict[str, Kit])
     proof: Proof
     _of_shop: frozenset[str] = PrivateAttr(default=frozenset())
 

@@ -1,6 +1,6 @@
 """What a book says of work: parts that come off and go on, fasteners, and what must be seen."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -13,6 +13,41 @@ class Stage(BookModel):
     kind: Literal["torque", "angle", "back_off"]
     value: Positive = Field(description="N·m for torque, degrees for angle and back-off.")
     tolerance: Positive
+
+
+class Shows(BookModel):
+    """Where the crank stands when each fastener of a kind can be reached, in the order of their
+    numbers; ``window_deg`` either way. ``every_turn``: it comes round with the crank, not the cam.
+    """
+
+    at_deg: list[Annotated[float, Field(ge=0, lt=720)]] = Field(min_length=1)
+    window_deg: Annotated[float, Field(gt=0, le=90)] = 10.0
+    every_turn: bool = False
+
+
+class Places(BookModel):
+    """Where fasteners of a kind sit, millimetres, x right and y up, numbered in the order they are
+    tightened; they are loosened the other way round.
+
+    ``long``: numbers of those that have the last of ``lengths_mm``. ``plane``: the drive plane
+    whose figures these are; none: the part as it lies before whoever works at it.
+    """
+
+    at_mm: list[tuple[Finite, Finite]] = Field(min_length=2)
+    long: list[int] = Field(default_factory=list[int])
+    plane: Id | None = None
+
+
+class Variant(BookModel):
+    """What may be fitted in a fastener's place, a used bolt or a stud, with its own program.
+    ``is_stop_gap``: a lead alone may leave it, for a written reason.
+    """
+
+    name: str
+    stages: list[Stage] = Field(min_length=1)
+    surface: Literal["dry", "oiled", "threadlocker"] | None = None
+    is_stop_gap: bool = False
+    note: str | None = None
 
 
 class Fastener(BookModel):
@@ -31,7 +66,17 @@ class Fastener(BookModel):
     one_use: bool = False
     price: float = Field(default=0, ge=0, description="Price of one, where it is one-use.")
     stages: list[Stage] = Field(min_length=1)
+    variants: dict[Id, Variant] = Field(
+        default_factory=dict[str, Variant], description="What else may be fitted in its place."
+    )
     pattern: str
+    room_deg: Positive | None = Field(
+        default=None, description="How far a wrench can swing on it; none: not known."
+    )
+    places: Places | None = None
+    shows: Shows | None = Field(
+        default=None, description="Where some are reached only after turning the crank."
+    )
     tool: str
     note: str | None = None
 
@@ -54,6 +99,10 @@ class Observe(BookModel):
     unit: str | None = None
     low: Finite | None = None
     high: Finite | None = None
+    per_valve: bool = Field(
+        default=False,
+        description="Asked as the clearance of each valve, where the book says what it may be.",
+    )
     pins: int = Field(
         default=0, description="Locks, pins or wedges put in (positive) or taken out (negative)."
     )
@@ -73,6 +122,9 @@ class Effects(BookModel):
         default=None, description="Rolled by so much, backwards below nought."
     )
     full_turns: int = Field(default=0, ge=0, description="Whole crank turns, forwards.")
+    rounds: Id | None = Field(
+        default=None, description="Fasteners worked on one by one as they show while it turns."
+    )
     turned_by: Id | None = Field(
         default=None, description="Component the crank is turned by; none: at the crank itself."
     )
@@ -148,6 +200,17 @@ class Task(BookModel):
     )
 
 
+class Revised(BookModel):
+    """What takes the place of a part that is no longer made as it was. ``bolts``: fasteners that
+    the new one needs instead of those it had, by their ids; the new ones are always new.
+    """
+
+    name: str
+    price: AtLeastZero | None = Field(default=None, description="None: as the part it replaces.")
+    bolts: dict[Id, Id] = Field(default_factory=dict[str, str])
+    why: str = Field(description="What tells the two apart, and what goes wrong if they are mixed.")
+
+
 class Component(BookModel):
     """A part that comes off and goes on, or is renewed."""
 
@@ -168,6 +231,7 @@ class Component(BookModel):
     renew_with: list[Id] = Field(
         default_factory=list, description="Parts the book renews together with this one."
     )
+    revised: Revised | None = None
     fit_after: list[Id] = Field(
         default_factory=list, description="Inner parts that go on before this one."
     )

@@ -55,6 +55,9 @@ class ValveGroup(BookModel):
     head_mm: Positive | None = Field(default=None, description="Diameter of a valve's head.")
     spring_n: Positive
     spring_n_per_mm: Positive
+    clearance_mm: tuple[AtLeastZero, AtLeastZero] | None = Field(
+        default=None, description="Play of a closed valve, cold: least and most; none: not set."
+    )
     follower_clock_deg: Finite = Field(
         description="Clock direction from the cam's middle to where it meets its follower."
     )

@@ -21,6 +21,9 @@ class Rates(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     labour_per_h: Money = Field(default=80, description="An hour of a technician's work.")
+    hours_a_day: Annotated[float, Field(ge=1, le=24)] = Field(
+        default=8, description="Hours a day that a job is worked on, waiting included."
+    )
     downtime_per_h: Money = Field(
         default=6, description="An hour that the unit stands, waiting included."
     )

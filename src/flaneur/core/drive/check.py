@@ -9,6 +9,7 @@ from itertools import combinations
 from flaneur.core.book.check import Check
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.drive.chain import ChainDrive
+from flaneur.core.drive.port import port_turn
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.errors import BookError
 
@@ -26,13 +27,27 @@ def geometry_checks(book: EngineBook) -> Iterator[Check]:
         yield from map(Check.failing, error.faults)
         return
     for drive in train.chains.values():
-        yield from _loop(drive)
+        yield from _loop(train, drive)
     yield from _ratios(train)
     yield from _gears(book)
     yield from _marks(book)
 
 
-def _loop(drive: ChainDrive) -> Iterator[Check]:
+def _port(train: DriveTrain, drive: ChainDrive) -> Iterator[Check]:
+    """Turned back as far as the book lets it, the pin goes in and no cam is dragged along."""
+    turn = port_turn(train, drive.id)
+    if turn is not None:
+        back = drive.tensioner.port_back_deg
+        yield Check(
+            f"tensioners.{drive.arm.tensioner}.port_back_deg",
+            "not said" if back is None else f"{back:g}°",
+            f"{turn.needs_deg:.1f}°, where the pin goes in, to {turn.most_deg:.1f}°, where the "
+            "plunger is at its stop",
+            back is not None and turn.needs_deg <= back <= turn.most_deg,
+        )
+
+
+def _loop(train: DriveTrain, drive: ChainDrive) -> Iterator[Check]:
     path = f"chains.{drive.id}"
     try:
         left = drive.book_path.dropped
@@ -45,6 +60,7 @@ def _loop(drive: ChainDrive) -> Iterator[Check]:
     yield Check(f"{path}.loop", says, "touches every face", not left)
     if left:
         return
+    yield from _port(train, drive)
     yield from _closing(drive)
     for i, count in enumerate(drive.chain.counts):
         found = drive.mark_links(count.start, count.end) % drive.chain.links

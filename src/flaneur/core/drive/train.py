@@ -183,3 +183,9 @@ class DriveTrain:
         """Lags and plungers of a worn drive by the closed-form path solver."""
         late, plunger = self.shaft_late_deg(faults)
         return DriveState({cam: late[cam] for cam in self.book.cams}, plunger)
+
+
+def clock_per_crank(train: DriveTrain, shaft: str, plane: str) -> float:
+    """Clock degrees a shaft turns in a plane's view for one crank degree, clockwise positive."""
+    running = 1.0 if train.book.planes[plane].running_direction == "clockwise" else -1.0
+    return running / float(train.exact_ratio[shaft])

@@ -6,8 +6,10 @@ from enum import StrEnum
 
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.job.agreement import Agreed
 from flaneur.core.measuring.kinds import Phase, ReadingKind
-from flaneur.core.plan.plan import Plan, PlanStep
+from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.release import HandTurns
 from flaneur.core.proof.ways import step_of_marks, step_of_pins
 from flaneur.core.readings.counting import Kept, counting
@@ -55,14 +57,15 @@ class JobFacts:
     was read again.
 
     ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
-    counted out; ``marks_missed``: after turning. ``hand_turns`` is how many the book asks for,
-    ``mark_step`` the last step in which a mark was read, ``pin_step`` the last in which something
-    was put in.
+    counted out; ``marks_missed``: after turning; ``is_agreed``: the owner said yes to the plan.
+    ``hand_turns`` is how many the book asks for, ``mark_step`` the last step in which a mark was
+    read, ``pin_step`` the last in which something was put in.
     """
 
     has_complaint: bool
     readings_before: int
     has_plan: bool
+    is_agreed: bool
     bench_started: bool
     steps_total: int
     steps_done: int
@@ -110,6 +113,9 @@ def next_action(facts: JobFacts) -> NextAction:
         return NextAction(JobStage.BENCH, words, "Write what stopped the crank")
     if facts.bench_started:
         return _on_the_bench(facts)
+    if facts.has_plan and not facts.is_agreed:
+        words = "Show the owner the estimate, and write the go-ahead down."
+        return NextAction(JobStage.PLAN, words, "To the estimate")
     if facts.has_plan:
         words = "Get parts and tools ready, then start on the bench."
         return NextAction(JobStage.PLAN, words, "See what to have ready")
@@ -171,6 +177,7 @@ def job_facts(
     tally: Tally,
     hands: HandTurns,
     intake: Mapping[str, object],
+    agreed: Agreed | None,
     is_started: bool,
     is_released: bool,
     is_signed: bool,
@@ -183,6 +190,7 @@ def job_facts(
         has_complaint=bool(intake.get("complaint")),
         readings_before=sum(r.phase == Phase.BEFORE for r in valid),
         has_plan=bool(steps),
+        is_agreed=bool(agreed and plan and agreed.is_for(plan)),
         bench_started=is_started,
         steps_total=len(steps),
         steps_done=len(tally.done),
@@ -193,12 +201,19 @@ def job_facts(
         released=is_released,
         signed=is_signed,
         stopped=hands.is_stopped,
-        pins_missing=abs(tally.pins_in - hands.pins_out) if hands.pins_out is not None else 0,
+        pins_missing=_missing(tally, hands),
         marks_missed=not all(hands.marks.values()),
         hand_turns=book.proof.hand_turns,
         mark_step=_named(plan, plan and step_of_marks(plan, tally, book, None)),
         pin_step=_named(plan, plan and step_of_pins(plan, tally)),
     )
+
+
+def _missing(tally: Tally, hands: HandTurns) -> int:
+    """Pieces that went in and did not come out, once they were counted."""
+    if hands.pins_out is None:
+        return 0
+    return abs(tally.pins_in - hands.pins_out) + sum(line.count for line in tally.laid)
 
 
 def _named(plan: Plan | None, step: PlanStep | None) -> Step | None:

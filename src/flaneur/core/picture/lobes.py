@@ -8,8 +8,7 @@ from pydantic import BaseModel, ConfigDict
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.motion import lift_mm
 from flaneur.core.clearance.teeth import cam_sprocket
-from flaneur.core.drive.train import DriveTrain
-from flaneur.core.picture.wheels import clock_per_crank
+from flaneur.core.drive.train import DriveTrain, clock_per_crank
 from flaneur.core.wording import clock_words
 
 BASE_MM = 15.0

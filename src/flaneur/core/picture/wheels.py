@@ -4,14 +4,8 @@ from math import cos, pi, sin
 
 from flaneur.core.book.drive import Gear, Sprocket
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.drive.train import DriveTrain
+from flaneur.core.drive.train import DriveTrain, clock_per_crank
 from flaneur.core.picture.shapes import FacePicture, WheelPicture
-
-
-def clock_per_crank(train: DriveTrain, shaft: str, plane: str) -> float:
-    """Clock degrees a shaft turns in a plane's view for one crank degree, clockwise positive."""
-    running = 1.0 if train.book.planes[plane].running_direction == "clockwise" else -1.0
-    return running / float(train.exact_ratio[shaft])
 
 
 def is_second(book: EngineBook, bank: str | None) -> bool:

@@ -4,6 +4,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.keys import StepRef
 from flaneur.core.plan.ground import makers_word, task_of
 from flaneur.core.plan.position import WHOLE_TURN, CamState, StepState
+from flaneur.core.plan.tour import toured
 
 ONCE = frozenset({"battery", "cold", "hot", "lifting", "solvent", "no_starter"})
 QUIET = (CamState.HELD, CamState.DRIVEN)
@@ -22,7 +23,7 @@ class Cautions:
     def at(self, ref: str, state: StepState | None) -> list[str]:
         """Cautions of the next step, in words; the maker's word that valves touch comes first."""
         task = task_of(self.book, ref)
-        asked = task.cautions if task else self._of_bolts(StepRef.of(ref).key)
+        asked = task.cautions if task else self._of_bolts(ref)
         known = [c for c in asked if c in self.book.cautions and c not in self.said]
         works = bool(task and task.effects.works)
         found = [c for c in known if self._matters(c, state, works)]
@@ -31,9 +32,10 @@ class Cautions:
         told = makers_word(self.book, ref)
         return [*([told] if told else []), *(self.book.cautions[c] for c in found)]
 
-    def _of_bolts(self, key: str) -> list[str]:
-        bolts = self.book.components[key].fasteners
-        return ["one_use"] if any(self.book.fasteners[f].one_use for f in bolts) else []
+    def _of_bolts(self, ref: str) -> list[str]:
+        bolts = self.book.components[StepRef.of(ref).key].fasteners
+        is_new = any(self.book.fasteners[f].one_use for f in bolts)
+        return [*(["one_use"] if is_new else []), *(["hands"] if toured(self.book, ref) else [])]
 
     def _matters(self, caution: str, state: StepState | None, works: bool) -> bool:
         """Whether springs or pistons can do what is cautioned of; a bolt that is worked may jerk

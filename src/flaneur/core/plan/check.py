@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from flaneur.core.book.check import Check
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.ways import on_ways
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.drive.wearing import lift_mm, spare_mm
@@ -73,6 +74,7 @@ def component_checks(book: EngineBook, is_sound: bool = True) -> Iterator[Check]
     if knows_positions(book):
         yield from _steps(book, list(orders.values()))
         yield from _turning(book)
+        yield from _ways(book)
 
 
 def _steps(book: EngineBook, orders: list[list[str]]) -> Iterator[Check]:
@@ -94,6 +96,30 @@ def _steps(book: EngineBook, orders: list[list[str]]) -> Iterator[Check]:
         "none in which a valve can meet a piston, a mark is hidden, or a cover closes too early",
         not found,
     )
+
+
+def _ways(book: EngineBook) -> Iterator[Check]:
+    """Each way leads to all it serves, and no step on it is wrong where it stands."""
+    for key, way in book.ways.items():
+        there, path, wrong = on_ways(book, (key,)), f"ways.{key}", 0
+        for part in way.serves:
+            try:
+                order = work_order(there, [part])
+            except PlanError as error:
+                wrong += 1
+                yield Check(path, f"does not lead to {part}: {error.read}", error.expected, False)
+                continue
+            concerns = [
+                c
+                for walked in walker(there).walk(order)
+                for c in walked.concerns
+                if not (c.bends and makers_word(there, walked.ref))
+            ]
+            wrong += len(concerns)
+            for c in concerns:
+                where = f"{path}.{_path(c.step)}"
+                yield Check(where, f"{c.kind}: {c.found}", _asked(c), False)
+        yield Check(path, f"leads to {', '.join(way.serves)}", "each by a safe order", not wrong)
 
 
 def _asked(concern: Concern) -> str:

@@ -10,6 +10,7 @@ from flaneur.core.plan.ground import task_of
 from flaneur.core.plan.position import ConcernKind, Position
 from flaneur.core.plan.sight import covers_of, is_seen
 from flaneur.core.plan.stepping import NEAR_DEG
+from flaneur.core.plan.tour import lies_over
 from flaneur.core.plan.turning import Turning
 
 
@@ -28,6 +29,7 @@ class Doing(Turning, CamsInHand):
                 self.at, off=self.at.off - {key}, untorqued=self.at.untorqued | bolted
             )
         elif verb is Verb.TORQUE:
+            self.turning(Effects())
             self.at = replace(self.at, untorqued=self.at.untorqued - {key})
             fit = self.book.components[key].fit.effects
             self.working([*fit.works, *fit.frees_taper], [key])
@@ -48,7 +50,8 @@ class Doing(Turning, CamsInHand):
                     f"Take the {self.name(what)} out first.",
                 )
         for key in sorted(self.at.untorqued):
-            if cover in self.book.components[key].covered_by:
+            covered = cover in self.book.components[key].covered_by
+            if covered and lies_over(self.book, key, cover):
                 self.concern(
                     ConcernKind.UNTORQUED,
                     f"the bolts of {self.name(key)} are not torqued",

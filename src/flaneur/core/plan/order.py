@@ -9,6 +9,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import PlanError
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.access import closed_set, renewed_set
+from flaneur.core.plan.tour import lies_over, toured_of
 
 PHASES = ("prepare", "remove", "fit", "close")
 ALL_OFF, ALL_ON = "all off", "all on"  # nodes that no step is: what comes before and after
@@ -62,7 +63,8 @@ def step_graph(
         last = _ref(Verb.TORQUE, key) if component.fasteners else _ref(Verb.FIT, key)
         for cover in component.covered_by:
             graph.add_edge(_ref(Verb.REMOVE, cover), _ref(Verb.REMOVE, key))
-            graph.add_edge(last, _ref(Verb.FIT, cover))
+            on = last if lies_over(book, key, cover) else _ref(Verb.FIT, key)
+            graph.add_edge(on, _ref(Verb.FIT, cover))
         for inner in component.fit_after:
             if inner in inside:
                 graph.add_edge(_on(book, inner), _ref(Verb.FIT, key))
@@ -74,16 +76,30 @@ def step_graph(
         if node in graph:
             graph.add_edges_from((node, later) for later in operation.before if later in graph)
             graph.add_edges_from((earlier, node) for earlier in operation.after if earlier in graph)
+    for key in removed:
+        if toured_of(book, key):
+            _toured(book, graph, _ref(Verb.TORQUE, key))
     _milestones(graph)
     return graph
 
 
+def _toured(book: EngineBook, graph: "nx.DiGraph[str]", torque: str) -> None:
+    """Bolts reached by turning are torqued with every chain taut, before it is turned to prove."""
+    for name, operation in book.operations.items():
+        node = _ref(Verb.OPERATION, name)
+        if node in graph and operation.effects.tightens:
+            graph.add_edge(node, torque)
+        elif node in graph and operation.effects.full_turns:
+            graph.add_edge(torque, node)
+
+
 def _on(book: EngineBook, key: str) -> str:
-    """The step after which an inner part is on for what goes on over it: torqued, unless its taper
-    is only tightened once the chain is taut.
+    """The step after which an inner part is on for what goes on over it: torqued, unless it is only
+    tightened once the chain is taut.
     """
     component = book.components[key]
-    bolted = component.fasteners and not component.fit.effects.frees_taper
+    late = component.fit.effects.frees_taper or toured_of(book, key)
+    bolted = component.fasteners and not late
     return _ref(Verb.TORQUE if bolted else Verb.FIT, key)
 
 
@@ -103,7 +119,13 @@ def work_order(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ())
     """Steps in a lawful order; ties follow phase and book order. Raises PlanError naming a circle
     of rules.
     """
-    graph = step_graph(book, scope, kept)
+    return in_usual_order(book, step_graph(book, scope, kept))
+
+
+def in_usual_order(book: EngineBook, graph: "nx.DiGraph[str]") -> list[str]:
+    """The steps of a graph in a lawful order; ties follow phase and book order. Raises PlanError as
+    ``work_order`` does.
+    """
     rank = {key: i for i, key in enumerate([*book.components, *book.operations])}
 
     def key(node: str) -> tuple[int, int, str]:
@@ -127,9 +149,11 @@ def work_order(book: EngineBook, scope: Iterable[str], kept: Iterable[str] = ())
     return [n for n in order if n not in MILESTONES]
 
 
-def dependents(book: EngineBook, scope: Iterable[str], step: str) -> set[str]:
+def dependents(
+    book: EngineBook, scope: Iterable[str], step: str, kept: Iterable[str] = ()
+) -> set[str]:
     """Steps that rest on ``step``: its descendants in the graph."""
-    graph = step_graph(book, scope)
+    graph = step_graph(book, scope, kept)
     if step not in graph:
         return set()
     after: set[str] = nx.descendants(graph, step)  # pyright: ignore[reportUnknownMemberType]

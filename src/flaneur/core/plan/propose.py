@@ -23,22 +23,24 @@ ALONE = (  # renewed by itself, by either school
 
 
 class Proposal(BaseModel):
-    """A component proposed for renewal and why."""
+    """A component proposed for renewal and why; ``is_kept``: to be set right as it is."""
 
     model_config = ConfigDict(frozen=True)
 
     component: str
     name: str
     reason: str
+    is_kept: bool = False
 
 
 def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal]:
     """Components for every suspect likelier than not; ``whole_set`` adds the rest of that chain's
-    set.
+    set. A chain that only jumped is set right: nothing of it is renewed.
     """
     if not verdict.readings_used:
         return []  # what is usual at an age is no reason to open an engine
     reasons: dict[str, str] = {}
+    renewed: set[str] = set()
     for suspect in verdict.suspects:
         if suspect.probability <= LIKELY or suspect.kind not in (*RENEWED, *ALONE):
             continue
@@ -46,8 +48,15 @@ def propose(book: EngineBook, verdict: Verdict, school: School) -> list[Proposal
             component = next((k for k, c in book.components.items() if c.part == part), None)
             if component is not None:
                 reasons.setdefault(component, f"{suspect.name} ({percent(suspect.probability)})")
+                if suspect.kind is not SuspectKind.JUMP or school == "whole_set":
+                    renewed.add(component)
     return [
-        Proposal(component=c, name=book.components[c].name, reason=reasons[c])
+        Proposal(
+            component=c,
+            name=book.components[c].name,
+            reason=reasons[c],
+            is_kept=c not in renewed,
+        )
         for c in book.components
         if c in reasons
     ]
@@ -58,7 +67,7 @@ def _parts(book: EngineBook, suspect: Suspect, school: School) -> list[str]:
     if suspect.kind in ALONE:
         return [part]
     chain = part if part in book.chains else (book.guides.get(part) or book.arms[part]).chain
-    if school == "whole_set" or suspect.kind is SuspectKind.JUMP:
+    if school == "whole_set":
         arm = book.arm_of(chain)
         guides = [k for k, g in book.guides.items() if g.chain == chain]
         return [chain, *guides, *([arm, book.arms[arm].tensioner] if arm else [])]

@@ -41,7 +41,8 @@ class Stepping:
     def name(self, key: str) -> str:
         """What anything of the book is called within a sentence."""
         book = self.book
-        for group in (book.components, book.tools, book.shafts, book.marks, book.chains):
+        groups = (book.components, book.tools, book.shafts, book.marks, book.chains)
+        for group in (*groups, book.fasteners):
             if key in group:
                 return within(group[key].name)
         return key

@@ -4,6 +4,7 @@ import re
 from collections.abc import Callable, Iterator
 
 from flaneur.core.book.check import Check
+from flaneur.core.book.revised import revised_bolts
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.tasks import Task
 
@@ -77,6 +78,7 @@ def term_checks(book: EngineBook) -> Iterator[Check]:
                 False,
             )
     used = {f for c in book.components.values() for f in c.fasteners}
+    used |= {f for key in book.components for f in revised_bolts(book, key)}
     for key in book.fasteners:
         if key not in used:
             yield Check(

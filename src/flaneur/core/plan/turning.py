@@ -5,6 +5,7 @@ from dataclasses import replace
 from flaneur.core.book.tasks import Effects
 from flaneur.core.plan.position import WHOLE_TURN, ConcernKind
 from flaneur.core.plan.stepping import CYCLE_DEG, Stepping
+from flaneur.core.plan.tour import tour_of, toured
 
 
 class Turning(Stepping):
@@ -13,7 +14,8 @@ class Turning(Stepping):
     def turning(self, effects: Effects) -> None:
         """Whatever the step turns: nothing that must come out is in, and nothing touches."""
         rolls, to, turns = effects.crank_by_deg, effects.crank_to_deg, effects.full_turns
-        if rolls is None and to is None and not turns:
+        rounds = toured(self.book, self.ref)
+        if rolls is None and to is None and not turns and not rounds:
             return
         if effects.turned_by is not None and effects.turned_by in self.at.off:
             self.concern(
@@ -53,6 +55,9 @@ class Turning(Stepping):
             )
         if rolls is not None:
             self._rolled(rolls)
+        if rounds:
+            self._toured(rounds)
+            return
         if turns:
             self._turned(turns)
         if to is not None:
@@ -79,6 +84,23 @@ class Turning(Stepping):
             return
         self._sweeps(deg)
         self.at = replace(self.at, crank_deg=(self.at.crank_deg + deg) % CYCLE_DEG)
+
+    def _toured(self, fastener: str) -> None:
+        """From bolt to bolt: from where it stands, or a whole cycle where nobody knows."""
+        tour = tour_of(self.book, self.ref, self.at.crank_deg)
+        if tour is None:
+            way_out = "Bring the crank to a known position before its bolts are sought."
+            self.misplaced(
+                self.book.service_position.crank_deg,
+                f"the first of the {self.name(fastener)} is reached",
+                way_out,
+            )
+            return
+        if self.at.crank_deg is None and self.ground.free_cams(self.at):
+            self._sweeps(CYCLE_DEG)
+        self._sweeps(tour.turned_deg)
+        last = tour.stops[-1].crank_deg + tour.on_deg
+        self.at = replace(self.at, crank_deg=last % CYCLE_DEG)
 
     def _turned(self, turns: int) -> None:
         self._sweeps(WHOLE_TURN * turns)

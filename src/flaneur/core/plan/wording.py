@@ -11,9 +11,13 @@ def state_words(book: EngineBook, state: StepState) -> list[str]:
     """
     found = [_crank(state), *_cams(book, state)] if _is_open(state) else []
     if state.inside:
-        names = (f"{n} × {_called(book, what)}" for what, n in state.inside.items())
-        found.append(f"In the engine: {', '.join(names)}.")
+        found.append(f"In the engine: {', '.join(inside_words(book, state))}.")
     return found
+
+
+def inside_words(book: EngineBook, state: StepState) -> list[str]:
+    """What a plan's steps have put into the engine so far."""
+    return [f"{n} × {_called(book, what)}" for what, n in state.inside.items()]
 
 
 def _is_open(state: StepState) -> bool:

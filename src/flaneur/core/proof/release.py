@@ -1,11 +1,12 @@
 """What must be shown before an engine is released."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from flaneur.core.bench.inside import Laid, list_words
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.engine.compiled import compiled
@@ -92,6 +93,7 @@ def checks_of(
     """All conditions of release of a job; without a plan the first of them is unknown."""
     open_steps = len(plan.steps) - len(tally.done) if plan else 0
     checks = release_checks(book, after, hands, tally.pins_in, open_steps, len(tally.departures))
+    checks += _laid(tally.laid)
     if plan is not None:
         return [with_way(book, plan, tally, check) for check in checks]
     unplanned = Check(
@@ -272,6 +274,21 @@ def _pins(hands: HandTurns, pins_in: int) -> Check:
         words=words,
         overridable=False,
     )
+
+
+def _laid(laid: Sequence[Laid]) -> list[Check]:
+    """What was laid in by hand and not counted out: it goes out with nobody's leave."""
+    if not laid:
+        return []
+    return [
+        Check(
+            about=About.PINS,
+            name="Laid in by hand",
+            state="failed",
+            words=f"Still in the engine: {list_words(laid)}.",
+            overridable=False,
+        )
+    ]
 
 
 def smallest_tooth_deg(book: EngineBook, cam: str) -> float:

@@ -1,5 +1,6 @@
 """Turning by hand: what was seen, a hard stop, and its cause."""
 
+from flaneur.core.bench.inside import list_words
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
@@ -51,6 +52,17 @@ def turned(
         pins_out=pins_out,
         stops=[*before.stops, *new],
     )
+
+
+def must_be_empty(tally: Tally) -> None:
+    """Raise ReleaseError while something laid in by hand is still in the engine."""
+    if tally.laid:
+        raise ReleaseError(
+            "Do not turn: the count is open.",
+            read=f"still in the engine: {list_words(tally.laid)}",
+            expected="everything counted out before the crank turns",
+            advice="Take it out and count it out at the bench, at “In the engine”.",
+        )
 
 
 def turned_words(hands: HandTurns) -> str:

@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.keys import Contact
-from flaneur.core.plan.plan import Plan, PlanStep
+from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.steps import PlanStep
 
 
 def step_of_marks(plan: Plan, tally: Tally, book: EngineBook, cam: str | None) -> PlanStep | None:

@@ -22,9 +22,11 @@ from flaneur.core.signals.quality import (
     cam_words,
     channel_words,
     crank_words,
+    sensor_name,
     tooth_words,
 )
 from flaneur.core.signals.reluctor import CoarseCrossings, coarse_crossings
+from flaneur.core.signals.rest import Rest, came_to_rest
 from flaneur.core.signals.sampling import too_slow
 from flaneur.core.signals.tooth_errors import ToothErrors, tooth_errors, without_errors
 
@@ -37,7 +39,8 @@ class Correlation:
     capture, in words.
 
     ``notes`` says what was found and allowed for (an inverted sensor, a tooth pattern taken out).
-    ``cam_events`` holds each cam channel's event times, seconds.
+    ``cam_events`` holds each cam channel's event times, seconds; ``rest`` is where the engine stood
+    when it stopped turning before the capture's end.
     """
 
     engine: str
@@ -49,6 +52,7 @@ class Correlation:
     notes: tuple[str, ...] = ()
     fingerprint: ToothErrors | None = None
     cam_events: dict[str, Floats] | None = None
+    rest: Rest | None = None
 
 
 def correlate(
@@ -82,8 +86,10 @@ def _correlate(
     quality = [*capture.notes]
     notes: list[str] = []
     if crank_inverted:
-        notes.append(_inverted(wheel.channel))
-    quality += channel_words(wheel.channel, capture, crank_edges, wheel.sensor)
+        notes.append(_inverted(sensor_name(book, wheel.channel)))
+    quality += channel_words(
+        sensor_name(book, wheel.channel), capture.channels[wheel.channel], crank_edges, wheel.sensor
+    )
     quality += crank_words(crank, capture)
     fingerprint = tooth_errors(crank, np.array(crank_events_deg(wheel)))
     if fingerprint is not None and fingerprint.is_clear:
@@ -92,7 +98,9 @@ def _correlate(
         quality += bent_words(fingerprint)
     found = {name: read_cam(capture, name, cam, crank) for name, cam in cams.items()}
     for name, (edges, _) in found.items():
-        quality += channel_words(name, capture, edges, cams[name].sensor)
+        quality += channel_words(
+            sensor_name(book, name), capture.channels[name], edges, cams[name].sensor
+        )
     theta, words = _theta_of(crank, found, cams)
     quality += words
     theta = {
@@ -112,9 +120,9 @@ def _correlate(
         )
         reading = read_cam_table(book, cam, table, matches[name], crank, crank_edges)
         if matches[name].inverted or (cam.sensor == "vr" and directions.size and not directions[0]):
-            notes.append(_inverted(name))
+            notes.append(_inverted(sensor_name(book, name)))
         quality += cam_words(
-            name,
+            book.shafts[cam.shaft].name,
             table,
             reading.scatter_deg,
             reading.moved,
@@ -137,6 +145,7 @@ def _correlate(
         tuple(notes),
         fingerprint,
         events,
+        came_to_rest(crank, wheel, offset, capture.seconds),
     )
 
 
@@ -251,8 +260,8 @@ def _theta_of(
     return theta, words
 
 
-def _inverted(channel: str) -> Note:
-    return Note(NoteCode.INVERTED, f"{channel} is wired the other way round; allowed for.")
+def _inverted(sensor: str) -> Note:
+    return Note(NoteCode.INVERTED, f"{sensor}: wired the other way round; allowed for.")
 
 
 def _all_up(wheel: VaneWheel, directions: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -280,7 +289,7 @@ def _matches(
         if matches[name].moves_deg is not None:
             low, high = matches[name].moves_deg or (0.0, 0.0)
             raise CaptureError(
-                f"{name} moves during the capture.",
+                f"{sensor_name(book, name)} moves during the capture.",
                 read=f"{low:+.0f}° to {high:+.0f}°",
                 expected="a phaser that stands still",
                 advice="Capture with the phaser held, or leave out the stretch in which it moves.",

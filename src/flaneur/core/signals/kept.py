@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.signals.camreading import CamCorrelation
 from flaneur.core.signals.correlation import Correlation
+from flaneur.core.signals.rest import Rest
 
 VERSION = 1
 
@@ -51,6 +52,7 @@ class KeptCorrelation(BaseModel):
     cycle_offset_deg: float = 0.0
     crank: KeptCrank = KeptCrank(turns=0, bad_turns=0)
     fingerprint: KeptFingerprint | None = None
+    rest: Rest | None = None
 
 
 def kept_correlation(found: Correlation) -> dict[str, Any]:
@@ -68,5 +70,6 @@ def kept_correlation(found: Correlation) -> dict[str, Any]:
             turns=print_.turns,
             is_clear=print_.is_clear,
         ),
+        rest=found.rest,
     )
     return kept.model_dump(mode="json")

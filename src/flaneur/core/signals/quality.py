@@ -7,21 +7,27 @@ import numpy as np
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.signals.baseline import clipped_share
 from flaneur.core.signals.camwheel import CamTable
-from flaneur.core.signals.capture import Capture
+from flaneur.core.signals.capture import Capture, Samples
 from flaneur.core.signals.crank import CrankAngle
 from flaneur.core.signals.edges import Edges
 from flaneur.core.signals.laying import Troubles
 from flaneur.core.signals.notes import Note, NoteCode
 from flaneur.core.signals.tooth_errors import ToothErrors
 from flaneur.core.signals.trend import Moved
-from flaneur.core.wording import late_words
+from flaneur.core.wording import counted, late_words
 
 BENT_DEG, MOST_BENT = 0.5, 6  # crank degrees a tooth is off that is bent, and how many at most
 SLOW_SAMPLES = 8.0  # samples from one crank event to the next under which times become coarse
 
 
-def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[str]:
-    """Noise, false crossings, drift and clipping of one channel."""
+def sensor_name(book: EngineBook, channel: str) -> str:
+    """What a person calls the sensor on a channel: by the shaft it looks at."""
+    wheel = book.cam_wheels.get(channel)
+    return "Crank sensor" if wheel is None else book.shafts[wheel.shaft].name
+
+
+def channel_words(name: str, samples: Samples, edges: Edges, kind: str) -> list[str]:
+    """Noise, false crossings, drift and clipping of one channel, called ``name``."""
     words: list[str] = []
     if edges.noise_v > 0 and edges.swing_v / edges.noise_v < 12:
         words.append(
@@ -32,14 +38,17 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
         )
     if edges.chatter:
         words.append(
-            Note(NoteCode.CHATTER, f"{name}: {edges.chatter} false crossings by noise were merged.")
+            Note(
+                NoteCode.CHATTER,
+                f"{name}: {counted(edges.chatter, 'false crossing')} by noise merged.",
+            )
         )
     if edges.spikes:
         words.append(
             Note(
                 NoteCode.SPIKES,
-                f"{name}: {edges.spikes} spikes of interference, passed over; look at the "
-                "screen, and at what else runs beside the lead.",
+                f"{name}: {counted(edges.spikes, 'spike')} of interference passed over; look at "
+                "the screen, and at what else runs beside the lead.",
             )
         )
     if edges.hum_v:
@@ -65,7 +74,7 @@ def channel_words(name: str, capture: Capture, edges: Edges, kind: str) -> list[
                 "capture; look for a loose plug or a wrong range.",
             )
         )
-    share = clipped_share(capture.channels[name], kind)
+    share = clipped_share(samples, kind)
     if share > 0.01:
         words.append(
             Note(
@@ -194,7 +203,7 @@ def cam_words(
         words.append(
             Note(
                 NoteCode.EDGES_STRANGE,
-                f"{name}: {table.unmatched} edges meet none of the wheel's; look for "
+                f"{name}: {counted(table.unmatched, 'edge')} at no place of the wheel's; look for "
                 "interference or a loose sensor.",
             )
         )

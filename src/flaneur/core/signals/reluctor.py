@@ -20,42 +20,26 @@ Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
 BLOCK = 1024
 LOWEST = 0.1  # of the tallest swing near by, that still is one
-KEPT = 0.9  # of a swing's height that smoothing must leave
+KEPT = 0.9  # of a signal's effective volts that smoothing must leave
 REACH = 2.4  # half widths of the pulse used by the fit
 _WIDTHS_DEG = np.geomspace(0.15, 20, 60)
 
 
 @dataclass(frozen=True)
 class CoarseCrossings:
-    """Crossings from up to down and from down to up, each as samples, with how long the crossing
-    took (samples).
+    """Crossings from up to down and from down to up, each as samples. ``compact`` says which of the
+    two is the sharp crossing over a tooth; None when both are alike.
     """
 
     x: NDArray[np.float32]
     down: Floats
-    down_zone: Floats
     up: Floats
-    up_zone: Floats
+    compact: str | None
     noise_v: float
     peak_v: float
     drift_v: float
     hum_v: float = 0.0
     spikes: int = 0
-
-    @property
-    def compact(self) -> str | None:
-        """Which of the two is the sharp crossing over a tooth; None when both are alike."""
-        if len(self.down) < 3 or len(self.up) < 3:
-            return None
-        near = max(1.0, min(float(np.median(self.down_zone)), float(np.median(self.up_zone))) / 4)
-        a, b = self._steepness(self.down, near), self._steepness(self.up, near)
-        return "down" if b < 0.75 * a else "up" if a < 0.75 * b else None
-
-    def _steepness(self, at: Floats, near: float) -> float:
-        """How far the voltage goes within ``near`` samples of its crossings, usually."""
-        before = np.clip(np.round(at - near).astype(np.int64), 0, len(self.x) - 1)
-        after = np.clip(np.round(at + near).astype(np.int64), 0, len(self.x) - 1)
-        return float(np.median(np.abs(self.x[after] - self.x[before])))
 
     def events(self, direction: str) -> Floats:
         """Sample numbers of the crossings of one direction."""
@@ -94,7 +78,7 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
     x, hum = without_hum(x, rate_hz, "vr")
     x, drift, _ = without_drift(x, "vr")
     noise = sample_noise(x)
-    smooth, over = _smoothed(x)
+    smooth, over = _smoothed(x, noise)
     blocks = len(x) // BLOCK
     peak = _peaks(smooth)
     top = float(np.percentile(peak, 90))
@@ -133,15 +117,28 @@ def coarse_crossings(x: NDArray[np.float32], rate_hz: float, name: str) -> Coars
     return CoarseCrossings(
         x,
         middle[down],
-        zone[down],
         middle[~down],
-        zone[~down],
+        _compact(smooth, middle, zone, down),
         noise,
         top,
         drift,
         hum_v=hum,
         spikes=spikes,
     )
+
+
+def _compact(x: NDArray[np.float32], at: Floats, zone: Floats, down: Bools) -> str | None:
+    """Which crossings are the sharp ones: where the voltage goes furthest in like times.
+    ``zone`` is how long each takes, samples.
+    """
+    if min(np.count_nonzero(down), np.count_nonzero(~down)) < 3:
+        return None
+    near = max(1.0, min(float(np.median(zone[down])), float(np.median(zone[~down]))) / 4)
+    before = np.clip(np.round(at - near).astype(np.int64), 0, len(x) - 1)
+    after = np.clip(np.round(at + near).astype(np.int64), 0, len(x) - 1)
+    goes = np.abs(x[after] - x[before])
+    a, b = float(np.median(goes[down])), float(np.median(goes[~down]))
+    return "down" if b < 0.75 * a else "up" if a < 0.75 * b else None
 
 
 def _peaks(x: NDArray[np.float32]) -> Floats:
@@ -151,18 +148,27 @@ def _peaks(x: NDArray[np.float32]) -> Floats:
     return np.maximum(body.max(axis=1), -body.min(axis=1)).astype(np.float64)
 
 
-def _smoothed(x: NDArray[np.float32]) -> tuple[NDArray[np.float32], int]:
+def _smoothed(x: NDArray[np.float32], noise: float) -> tuple[NDArray[np.float32], int]:
     """The channel as a running mean over so many samples as hardly lower its pulses: a slow crank
-    gives wide and low ones, and noise must not hide them.
+    gives wide and low ones, and noise must not hide them. What the mean takes from the noise is no
+    loss.
     """
-    smooth, over, top = x, 1, float(np.percentile(_peaks(x), 90))
+    smooth, over, whole = x, 1, _strength(x, noise)
     for wider in (3, 7, 15, 31, 63):
         tried = uniform_filter1d(x, wider)
-        peak = float(np.percentile(_peaks(tried), 90))
-        if peak < KEPT * top:
+        left = _strength(tried, noise / wider**0.5)
+        if left < KEPT * whole:
             break
-        smooth, over, top = tried, wider, peak
+        smooth, over = tried, wider
     return smooth, over
+
+
+def _strength(x: NDArray[np.float32], noise: float) -> float:
+    """Effective volts of the blocks where the wheel is fast, without the noise's part."""
+    blocks = len(x) // BLOCK
+    body = x[: blocks * BLOCK].reshape(blocks, BLOCK)
+    power = np.einsum("ij,ij->i", body, body) / BLOCK
+    return float(max(np.percentile(power, 90) - noise * noise, 0.0)) ** 0.5
 
 
 def _refine(

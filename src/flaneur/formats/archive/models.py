@@ -15,8 +15,12 @@ from pydantic import (
 )
 
 from flaneur.core.bench.answers import Seen
+from flaneur.core.bench.inside import MOST_AT_ONCE, LaidPiece
+from flaneur.core.bench.looking import Opinion
+from flaneur.core.bench.within import EventKind
 from flaneur.core.errors import FlaneurError
-from flaneur.core.plan.plan import Plan, PlanStep
+from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.release import HandTurns
 from flaneur.core.record.bounds import BoundedJson, Written, bounded_json
 from flaneur.formats.archive.seal import Seal
@@ -186,6 +190,57 @@ class BenchPart(Row):
     reopened: bool
 
 
+class EventPart(Row):
+    """What happened within a step before it was answered; ``data`` holds a bolt's trace as CSV."""
+
+    step: Annotated[str, Written(80)]
+    answered: Annotated[int, Field(ge=0, le=100_000)]
+    kind: EventKind
+    item: Annotated[str, Written(120)]
+    number: Annotated[int, Field(ge=0, le=60)]
+    data: dict[Literal["csv"], Annotated[str, Written(1_500_000, has_lines=True)]]
+    by: Name
+    at: AwareDatetime
+    is_struck: bool
+
+
+class PutInPart(Row):
+    """A line of the count of what was laid into the engine by hand."""
+
+    piece: LaidPiece
+    place: Annotated[str, Written(120)]
+    count: Annotated[int, Field(ge=-MOST_AT_ONCE, le=MOST_AT_ONCE)]
+    by: Name
+    at: AwareDatetime
+
+
+class ShiftPart(Row):
+    """The job handed over, and taken over."""
+
+    given_by: Name
+    given_at: AwareDatetime
+    note: Text
+    stands: Words
+    against: Words
+    mind: Words
+    taken_by: Name | None
+    taken_at: AwareDatetime | None
+
+
+class LookPart(Row):
+    """A second look asked of a colleague; its link is nowhere."""
+
+    step: Annotated[str, Written(80)]
+    question: Text
+    asked_by: Name
+    asked_at: AwareDatetime
+    until: AwareDatetime
+    answered_by: Name | None
+    opinion: Opinion | None
+    answer: Text
+    answered_at: AwareDatetime | None
+
+
 class JournalPart(Row):
     """An entry of the chain; ``reverses`` is the version of the entry it takes back."""
 
@@ -201,9 +256,10 @@ class JournalPart(Row):
 
 
 class PhotoPart(Row):
-    """A photograph, as base64."""
+    """A photograph of a reading or of a step, as base64."""
 
     reading_id: Counter | None
+    step: Annotated[str, Written(80)] | None = None
     caption: Annotated[str, Written(200)]
     width: Annotated[int, Field(ge=1, le=10_000)]
     height: Annotated[int, Field(ge=1, le=10_000)]
@@ -256,14 +312,24 @@ class Archive(Row):
     report: ReportPart | None
     photos: Annotated[list[PhotoPart], Field(max_length=2000)] = []
     logs: Annotated[list[LogPart], Field(max_length=200)] = []
+    events: Annotated[list[EventPart], Field(max_length=20_000)] = []
+    put_in: Annotated[list[PutInPart], Field(max_length=5000)] = []
+    shifts: Annotated[list[ShiftPart], Field(max_length=1000)] = []
+    looks: Annotated[list[LookPart], Field(max_length=1000)] = []
     seal: Seal | None = None
     wrapper: Wrapper | None = None
 
     def content(self) -> dict[str, Any]:
         """What a signature covers beside journal and report: every row; samples by their own
-        hash.
+        hash. What a job has none of is not spelled out where older files had no word for it, so
+        that their seals hold.
         """
-        return self.model_dump(
+        covered = self.model_dump(
             include={"book", "unit", "job", "captures", "readings", "bench", "photos", "logs"},
             exclude={"captures": {"__all__": {"content"}}},
         )
+        for photo in covered["photos"]:
+            if photo["step"] is None:
+                del photo["step"]
+        later = self.model_dump(include={"events", "put_in", "shifts", "looks"})
+        return covered | {key: rows for key, rows in later.items() if rows}

@@ -1,82 +1,40 @@
-"""MDF4 measurement files (docs/formats/capture-mdf4.md), by asammdf in a process of its own.
+"""MDF4 measurement files (docs/formats/capture-mdf4.md), by asammdf.
 
 The library follows the links of a file without a bound: a damaged one can send it round in circles
-or deep into recursion. A child process with limits on time and memory keeps that away from the
-rest.
+or deep into recursion. It is only ever read in a process of its own (apart.py).
 """
 
-import json
-import os
-import resource
-import subprocess
-import sys
-import tempfile
 from pathlib import Path
 from typing import Any
 
 import numpy as np
-import pyarrow as pa
-import pyarrow.feather as feather
 
 from flaneur.core.errors import CaptureError
 from flaneur.core.signals.capture import Capture
 from flaneur.formats.captures.layout import MOST_CHANNELS
 from flaneur.formats.captures.text import even_rate, plain_name
 
-PATIENCE_S = 8.0
-BYTES_PER_S = 20_000_000
-MEMORY_BYTES = 12 << 30
 
-
-def read_mdf(path: Path, source: str | None = None) -> Capture:
+def read_mdf(path: Path, name: str) -> Capture:
     """Read the channels of the group sampled most often, with every group sampled at the same
     times. Raises CaptureError.
     """
-    name = source or path.name
-    with tempfile.TemporaryDirectory() as folder:
-        out = Path(folder) / "channels.feather"
-        command = [
-            sys.executable,
-            "-W",
-            "ignore",
-            "-m",
-            "flaneur.formats.captures.mdf",
-            str(path),
-            str(out),
-            name,
-        ]
-        patience = PATIENCE_S + path.stat().st_size / BYTES_PER_S
-        surroundings = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
-        try:
-            done = subprocess.run(
-                command,
-                capture_output=True,
-                text=True,
-                timeout=patience,
-                check=False,
-                env=surroundings,
-            )
-        except subprocess.TimeoutExpired as error:
-            raise _damaged(f"{name}: no end after {error.timeout:.0f} s") from error
-        if not out.exists():
-            said = done.stdout.strip().splitlines()
-            if done.returncode == 3 and said:
-                raise CaptureError(**json.loads(said[-1]))
-            raise _damaged(f"{name}: {(done.stderr.strip().splitlines() or ['broken off'])[-1]}")
-        table = feather.read_table(out, memory_map=False)
-    columns = {n: table.column(n).to_numpy() for n in table.column_names}
-    times = columns.pop("flaneur time")
+    from asammdf import MDF  # slow to import, and seldom needed
+
+    try:
+        with MDF(str(path)) as file:
+            channels, times = _fastest(file, name)
+    except (CaptureError, MemoryError):
+        raise
+    except Exception as error:  # the library raises what it happens to run into
+        raise CaptureError(
+            "The MDF4 file is damaged.",
+            read=f"{name}: {error}"[:160],
+            expected="a whole MDF4 measurement",
+            advice="Copy it again.",
+        ) from error
     rate, notes = even_rate(times)
-    return Capture(rate, {n: np.array(x) for n, x in columns.items()}, name, notes)
-
-
-def _damaged(read: str) -> CaptureError:
-    return CaptureError(
-        "The MDF4 file is damaged.",
-        read=read[:160],
-        expected="a whole MDF4 measurement",
-        advice="Copy it again.",
-    )
+    return Capture(rate, channels, name, notes)
 
 
 def _fastest(file: Any, name: str) -> tuple[dict[str, np.ndarray], np.ndarray]:
@@ -121,38 +79,3 @@ def _fastest(file: Any, name: str) -> tuple[dict[str, np.ndarray], np.ndarray]:
             expected=f"at most {MOST_CHANNELS}",
         )
     return channels, times
-
-
-def main() -> int:
-    """Child process: read argv[1], write its channels to argv[2]. Exit 3 with the refusal as JSON
-    on standard output.
-    """
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    path, out, name = Path(sys.argv[1]), Path(sys.argv[2]), sys.argv[3]
-    from asammdf import MDF
-
-    try:
-        with MDF(str(path)) as file:
-            channels, times = _fastest(file, name)
-    except CaptureError as error:
-        print(
-            json.dumps(
-                {
-                    "message": error.message,
-                    "read": error.read,
-                    "expected": error.expected,
-                    "advice": error.advice,
-                }
-            )
-        )
-        return 3
-    whole = out.with_suffix(".part")
-    feather.write_feather(
-        pa.table({"flaneur time": times, **channels}), whole, compression="uncompressed"
-    )
-    whole.replace(out)
-    return 0
-
-
-if __name__ == "__main__":
-    sys.exit(main())

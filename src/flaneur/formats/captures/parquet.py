@@ -62,7 +62,9 @@ def _read(file: object, name: str) -> Capture:
                 )
             table = whole.read()
             columns = {n: _numbers(table.column(n), n) for n in table.column_names}
-    except (pa.ArrowException, OSError, ValueError, MemoryError) as error:
+    except MemoryError:
+        raise
+    except (pa.ArrowException, OSError, ValueError) as error:
         raise CaptureError(
             "The Parquet file is damaged.",
             read=f"{name}: {error}"[:160],

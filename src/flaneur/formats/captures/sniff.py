@@ -17,20 +17,28 @@ LARGEST_BYTES, MOST_NESTED = 2_000_000_000, 2
 PIECE = 1 << 20
 
 
-def read_capture(
-    path: Path, source: str | None = None, most_bytes: int = LARGEST_BYTES, nested: int = 0
-) -> Capture:
-    """Read CSV/TSV (also gzipped), WAV, MDF4 or Parquet. Raises CaptureError for anything that is
-    none of them or damaged.
+def is_harmless(path: Path) -> bool:
+    """Whether a file is read as it lies, by rules that cannot be led astray: text or WAV."""
+    with path.open("rb") as file:
+        return file.read(4) not in (b"PAR1", b"MDF ", b"UnFi") and not _is_packed(path)
+
+
+def _is_packed(path: Path) -> bool:
+    with path.open("rb") as file:
+        return file.read(2) == b"\x1f\x8b"
+
+
+def read_here(path: Path, name: str, most_bytes: int = LARGEST_BYTES, nested: int = 0) -> Capture:
+    """Read a file of any format called ``name`` in this process, unpacking at most ``most_bytes``.
+    Raises CaptureError for anything that is none of them or damaged.
     """
-    name = source or path.name
     with path.open("rb") as file:
         head = file.read(64)
     if not head.strip():
         raise CaptureError(
             "The file is empty.", read=f"{name}, {path.stat().st_size} bytes", expected="a capture"
         )
-    if head[:2] == b"\x1f\x8b":
+    if _is_packed(path):
         with tempfile.TemporaryDirectory() as folder:
             plain = Path(folder) / "capture"
             if nested >= MOST_NESTED:
@@ -41,7 +49,7 @@ def read_capture(
                     advice="Unpack it, and bring in what is inside.",
                 )
             _unpack(path, plain, name, most_bytes)
-            return read_capture(plain, name.removesuffix(".gz"), most_bytes, nested + 1)
+            return read_here(plain, name.removesuffix(".gz"), most_bytes, nested + 1)
     if head[:4] in (b"RIFF", b"RF64", b"RIFX"):
         return read_wav(path, name)
     if head[:4] == b"PAR1":
@@ -63,7 +71,7 @@ def _unpack(path: Path, plain: Path, name: str, most_bytes: int) -> None:
                 if size > most_bytes:
                     raise CaptureError(
                         "The file unpacks to too much.",
-                        read=f"over {most_bytes:,} bytes",
+                        read=f"{name}: over {most_bytes:,} bytes",
                         expected=f"at most {most_bytes:,} bytes",
                     )
                 out.write(piece)

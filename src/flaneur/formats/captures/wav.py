@@ -12,7 +12,7 @@ from flaneur.core.signals.capture import Capture
 
 MOST_CHANNELS = 16
 BLOCK_FRAMES = 1 << 20
-LONGEST_FRAMES = 200_000_000
+MOST_SAMPLES = 500_000_000  # of all channels together
 
 
 def read_wav(path: Path, source: str | None = None) -> Capture:
@@ -32,11 +32,11 @@ def read_wav(path: Path, source: str | None = None) -> Capture:
                     read=str(count),
                     expected=f"1 to {MOST_CHANNELS}",
                 )
-            if not 16 <= frames <= LONGEST_FRAMES:
+            if not 16 <= frames <= MOST_SAMPLES // count:
                 raise CaptureError(
-                    "The capture has no samples.",
-                    read=f"{name}, {frames} frames",
-                    expected="a recorded capture",
+                    "The capture has no samples." if frames < 16 else "The capture is too long.",
+                    read=f"{name}, {frames:,} frames",
+                    expected=f"16 to {MOST_SAMPLES // count:,} frames of {count} channels",
                 )
             channels = np.empty((count, frames), dtype=np.float32)
             done = 0
@@ -52,7 +52,7 @@ def read_wav(path: Path, source: str | None = None) -> Capture:
                 channels[:, done : done + len(block)] = block.T
                 done += len(block)
             names = _names(file.title, count)
-    except (soundfile.SoundFileError, OSError, MemoryError) as error:
+    except (soundfile.SoundFileError, OSError) as error:
         raise CaptureError(
             "The WAV file is damaged.",
             read=f"{name}: {error}"[:160],

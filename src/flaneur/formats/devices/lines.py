@@ -11,6 +11,7 @@ from flaneur.core.errors import DeviceError
 
 BOX_PROTOCOL = "flaneur-box/1"
 LINK_PROTOCOL = "flaneur-link/1"
+WRENCH_PROTOCOL = "flaneur-wrench/1"
 LONGEST_LINE = 16 << 20
 
 

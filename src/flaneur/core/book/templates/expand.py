@@ -9,6 +9,7 @@ from flaneur.core.book.templates.facts import BookFacts
 from flaneur.core.book.templates.model import REQUIRED, Parameter, Template, Templates, shipped
 from flaneur.core.book.templates.raw import Raw, entries, mapping, number, strings, table
 from flaneur.core.book.templates.tasks import filled_task
+from flaneur.core.book.templates.ways import written_out
 from flaneur.core.book.templates.words import Words
 from flaneur.core.errors import Fault
 from flaneur.core.wording import within
@@ -23,10 +24,19 @@ T = TypeVar("T")
 
 
 def expand(raw: Raw, templates: Templates | None = None) -> tuple[Raw, list[Fault]]:
-    """A raw book with every template filled in, and what its use of them lacks. A book without
-    templates comes back as it is.
+    """A raw book with every template filled in, in its ways too, and what its use of them lacks. A
+    book without templates comes back as it is.
     """
-    filling = _Filling(raw, templates or shipped())
+    known = templates or shipped()
+    out, faults = _filled(raw, known)
+    if faults or not isinstance(raw.get("ways"), dict):
+        return out, faults
+    ways, lacking = written_out(raw, out, lambda other: _filled(other, known))
+    return {**out, "ways": ways}, lacking
+
+
+def _filled(raw: Raw, templates: Templates) -> tuple[Raw, list[Fault]]:
+    filling = _Filling(raw, templates)
     out = {
         **raw,
         **{
@@ -54,11 +64,18 @@ class _Filling:
 
     def fastener(self, key: str, raw: object) -> object:
         """A fastener whose stages may be written short: ``60 Nm``, ``90 ± 5°``, ``back 90°``."""
+        path, told = f"fasteners.{key}", self._stages(f"fasteners.{key}.stages", raw)
+        variants = mapping(mapping(told).get("variants"))
+        if not variants:
+            return told
+        read = {k: self._stages(f"{path}.variants.{k}.stages", v) for k, v in variants.items()}
+        return {**mapping(told), "variants": read}
+
+    def _stages(self, path: str, raw: object) -> object:
         told = mapping(raw)
         if not isinstance(told.get("stages"), list):
             return raw
         stages: list[object] = told["stages"]
-        path = f"fasteners.{key}.stages"
         read = [self._stage(f"{path}.{i}", stage) for i, stage in enumerate(stages)]
         return {**told, "stages": read}
 
@@ -158,8 +175,11 @@ class _Filling:
                 same = [k for k, o in operations.items() if o.get("template") == name]
                 found += [f"op:{k}" for k in same or [name] if k in operations and k != key]
             elif name in self.facts.components:
-                is_bolted = bool(self.facts.components[name].get("fasteners"))
-                found += [reference] if verb != "torque" or is_bolted else []
+                bolts = strings(self.facts.components[name].get("fasteners"))
+                if verb == "torque" and self.facts.are_toured(bolts):
+                    found.append(f"fit:{name}")  # torqued once its chain is taut
+                else:
+                    found += [reference] if verb != "torque" or bolts else []
         return found
 
     def _parameters(

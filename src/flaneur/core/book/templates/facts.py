@@ -4,7 +4,6 @@ from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.templates.raw import (
     Raw,
     entries,
-    joined,
     mappings,
     number,
     said,
@@ -12,12 +11,13 @@ from flaneur.core.book.templates.raw import (
     table,
     with_article,
 )
-from flaneur.core.wording import within
+from flaneur.core.wording import joined, within
 
 LATE_KINDS = ("taper_phaser", "slotted_sprocket")
 DRIVE_KINDS = (
     *("chain", "belt", "guide", "arm", "shoe", "roller", "tensioner", "outer_tensioner"),
-    *("eccentric", "phaser", "sprocket", "keyed_sprocket", "idler", *LATE_KINDS),
+    *("eccentric", "phaser", "phaser_lockout", "sprocket", "keyed_sprocket", "idler"),
+    *LATE_KINDS,
 )
 GROUPS = (
     *("components", "phasers", "tensioners", "arms", "guides", "chains", "sprockets", "gears"),
@@ -33,16 +33,17 @@ class BookFacts:
 
     def __init__(self, raw: Raw) -> None:
         self.raw = raw
-        self.components = entries(raw, "components")
-        self.chains = entries(raw, "chains")
-        self.sprockets = entries(raw, "sprockets")
-        self.phasers = entries(raw, "phasers")
-        self.arms = entries(raw, "arms")
-        self.faces = {**entries(raw, "guides"), **self.arms}
+        self.groups = {group: entries(raw, group) for group in (*GROUPS, "fasteners")}
+        self.components = self.groups["components"]
+        self.chains = self.groups["chains"]
+        self.sprockets = self.groups["sprockets"]
+        self.phasers = self.groups["phasers"]
+        self.arms = self.groups["arms"]
+        self.faces = {**self.groups["guides"], **self.arms}
 
     def entry(self, key: str) -> Raw:
         """Whatever the book calls by this id: a component before the part it stands for."""
-        found = (entries(self.raw, group).get(key) for group in GROUPS)
+        found = (self.groups[group].get(key) for group in GROUPS)
         empty: Raw = {}
         return next((f for f in found if f), empty)
 
@@ -51,7 +52,7 @@ class BookFacts:
         found = self.entry(key)
         part = found.get("part")
         if "name" not in found and isinstance(part, str):
-            named = (entries(self.raw, g).get(part, {}).get("name") for g in GROUPS[1:])
+            named = (self.groups[g].get(part, {}).get("name") for g in GROUPS[1:])
             return next((str(n) for n in named if n), key)
         return str(found.get("name", key))
 
@@ -72,6 +73,11 @@ class BookFacts:
             seen |= set(over)
         return [k for k in self.components if k in seen and self.kind(k) == "cover"]
 
+    def are_toured(self, fasteners: list[str]) -> bool:
+        """Whether any of these is only reached after turning the crank."""
+        known = self.groups["fasteners"]
+        return any("shows" in known.get(f, {}) for f in fasteners)
+
     def chain_of(self, part: str) -> str | None:
         """The chain a part of the drive belongs to."""
         if part in self.chains:
@@ -87,7 +93,7 @@ class BookFacts:
             "the": with_article(self.name(key)),
             "covers": self.covers(key),
         }
-        fasteners = entries(self.raw, "fasteners")
+        fasteners = self.groups["fasteners"]
         used = strings(component.get("fasteners"))
         counts = [number(fasteners.get(f, {}).get("count")) for f in used]
         known = [int(c) for c in counts if c is not None]
@@ -107,14 +113,14 @@ class BookFacts:
             over = [k for k, c in self.chains.items() if part in strings(c.get("loop"))]
             found["own_contacts"] = [self._contact(k, part) for k in over]
         shaft = {**self.phasers, **self.sprockets}.get(part, {}).get("shaft")
-        told = entries(self.raw, "shafts").get(str(shaft), {})
+        told = self.groups["shafts"].get(str(shaft), {})
         if told.get("kind") == "cam":
             found |= {"cam": shaft, "cam_the": with_article(str(told.get("name", shaft)))}
         face = self.faces.get(part, {})
         limit, liner = number(face.get("limit_wear_mm")), number(face.get("liner_mm"))
         if limit is not None and liner is not None:
             found |= {"limit": f"{limit:g}", "least": f"{liner - limit:g}"}
-        return found | _of_tensioner(entries(self.raw, "tensioners").get(part, {}))
+        return found | _of_tensioner(self.groups["tensioners"].get(part, {}))
 
     def _parts_of_chain(self, chain: str) -> list[str]:
         """Components that are on and torqued before the chain is tensioned; what sits on a taper or
@@ -160,7 +166,7 @@ class BookFacts:
         """A contact with the mark that shows it, and the question for it."""
         marks = [
             m
-            for m in entries(self.raw, "marks").values()
+            for m in self.groups["marks"].values()
             if m.get("wheel") == wheel and m.get("is_timing", True) and not m.get("carried_by")
         ]
         shown = next((m for m in marks if m.get("form") != "keyway"), marks[0] if marks else {})
@@ -198,6 +204,9 @@ class BookFacts:
 def _of_tensioner(tensioner: Raw) -> Raw:
     """How it is let go, and between what its plunger stands then: never at its stop."""
     found: Raw = {"release_text": tensioner.get("release")}
+    back = number(tensioner.get("port_back_deg"))
+    if back is not None:
+        found["port_back"] = f"{back:g}"
     out, most = number(tensioner.get("book_plunger_mm")), number(tensioner.get("max_plunger_mm"))
     if out is not None and most is not None:
         found |= {

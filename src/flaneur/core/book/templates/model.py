@@ -8,6 +8,7 @@ import yaml
 from pydantic import Field, JsonValue
 
 from flaneur.core.book.base import BookModel, Id
+from flaneur.core.book.templates.raw import LOADER
 
 FORMAT = "flaneur-templates/1"
 REQUIRED = "required"
@@ -84,9 +85,8 @@ def shipped() -> Templates:
     """The templates that ship with the product: data beside this file, read once."""
 
     def read(name: str) -> Any:
-        return yaml.safe_load(
-            (resources.files("flaneur.core.book.templates") / name).read_text(encoding="utf-8")
-        )
+        file = resources.files("flaneur.core.book.templates") / name
+        return yaml.load(file.read_text(encoding="utf-8"), Loader=LOADER)
 
     return Templates.model_validate(
         {

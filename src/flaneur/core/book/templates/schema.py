@@ -13,6 +13,13 @@ STAGE: Schema = {
     "description": "A stage written short: 60 Nm, 24 ± 2 Nm, 90 ± 5° or back 90°.",
 }
 
+IN_A_WAY: Schema = {
+    "type": "object",
+    "additionalProperties": {"type": "object"},
+    "description": "What is other on this way, laid over the book's entries of the same ids; null "
+    "takes a field away. A new entry is written as it is in the book.",
+}
+
 
 def book_schema(templates: Templates | None = None) -> Schema:
     """JSON Schema of a book as it is written: in full, or on templates."""
@@ -41,9 +48,12 @@ def book_schema(templates: Templates | None = None) -> Schema:
         entries = schema["properties"][field]["patternProperties"]
         either = {"anyOf": [{"$ref": f"#/$defs/{name}"}, {"$ref": f"#/$defs/{written}"}]}
         schema["properties"][field]["patternProperties"] = dict.fromkeys(entries, either)
+    for field in ("components", "operations"):
+        schema["$defs"]["Way"]["properties"][field] = {**IN_A_WAY, "title": field.title()}
     schema["required"].remove("cautions")  # those of the templates need not be said again
-    stages = schema["$defs"]["Fastener"]["properties"]["stages"]
-    stages["items"] = {"anyOf": [stages["items"], STAGE]}
+    for name in ("Fastener", "Variant"):
+        stages = schema["$defs"][name]["properties"]["stages"]
+        stages["items"] = {"anyOf": [stages["items"], STAGE]}
     return schema
 
 

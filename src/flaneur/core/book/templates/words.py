@@ -7,14 +7,13 @@ from typing import Any, cast
 from flaneur.core.book.templates.facts import BookFacts
 from flaneur.core.book.templates.raw import (
     Raw,
-    joined,
     mapping,
     number_words,
     said,
     strings,
     with_article,
 )
-from flaneur.core.wording import within
+from flaneur.core.wording import joined, within
 
 HOLE = re.compile(r"\{([A-Za-z_]+)\}")
 OR = " | "
