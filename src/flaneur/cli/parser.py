@@ -3,6 +3,7 @@ only when the command is given.
 """
 
 import argparse
+from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -18,7 +19,8 @@ def parser() -> argparse.ArgumentParser:
         prog="flaneur", description="Timing chain diagnosis from the command line."
     )
     commands = made.add_subparsers(required=True, metavar="COMMAND")
-    for add in (_signals, _diagnose, _clearance, _plan, _books, _records, _accounts, _certificate):
+    parts = (_signals, _diagnose, _clearance, _plan, _torque, _books, _records, _accounts)
+    for add in (*parts, _certificate):
         add(commands)
     return made
 
@@ -106,8 +108,41 @@ def _plan(commands: "Commands") -> None:
         metavar="PART,...",
         help="components to be renewed, as in the book",
     )
+    plan.add_argument("--ways", type=Path, help="JSON file with the ids of the ways to go")
+    plan.add_argument(
+        "--now", default="unknown", help="where the engine stands: 212deg, 32deg?, rising, falling"
+    )
+    plan.add_argument("--kit", default="", help="kit of the book the parts are bought in")
+    plan.add_argument(
+        "--stores",
+        type=Path,
+        help="folder with stock.csv, orders.csv, suppliers.csv, tools.csv, wrenches.csv",
+    )
+    plan.add_argument("--rates", type=Path, help="JSON file with the shop's rates")
+    plan.add_argument("--today", type=date.fromisoformat, help="day it is, such as 2026-05-31")
+    plan.add_argument("--lean", type=float, default=0.0, help="degrees the engine leans clockwise")
     plan.add_argument("--json", action="store_true")
     plan.set_defaults(run="work:plan")
+
+
+def _torque(commands: "Commands") -> None:
+    torque = commands.add_parser(
+        "torque", help="how bolts were tightened, from torque–angle traces of one part"
+    )
+    torque.add_argument("traces", type=Path, nargs="+", metavar="TRACE")
+    torque.add_argument("--program", type=Path, required=True, help="JSON file with the stages")
+    torque.add_argument("--json", action="store_true")
+    torque.set_defaults(run="fasteners:torque")
+    adapter = commands.add_parser("adapter", help="what to set on a wrench with an adapter on it")
+    adapter.add_argument("--target", required=True, help="torque of the fastener: 24Nm, 18lbf·ft")
+    adapter.add_argument("--length", type=float, required=True, help="mm, pivot to grip")
+    adapter.add_argument("--offset", type=float, required=True, help="mm, adapter's offset")
+    adapter.add_argument(
+        "--angle", type=float, default=0.0, help="degrees off the wrench's line (0 straight on)"
+    )
+    adapter.add_argument("--graduation", type=float, help="Nm between two lines of its scale")
+    adapter.add_argument("--json", action="store_true")
+    adapter.set_defaults(run="fasteners:adapter")
 
 
 def _books(commands: "Commands") -> None:

@@ -41,6 +41,7 @@ def correlate(options: argparse.Namespace) -> int:
         document = {
             "engine": result.engine,
             "rpm": result.rpm,
+            "rest": asdict(result.rest) if result.rest else None,
             "cams": cams,
             "quality": list(result.quality),
             "notes": notes,

@@ -83,10 +83,11 @@ def check_password(engine: Engine, login: str, password: str, address: str) -> U
 def sign_in(engine: Engine, login: str, password: str, address: str) -> tuple[User, str]:
     """Sign somebody in: who it is, and the token their device keeps."""
     user = check_password(engine, login, password, address)
-    return user, _begin(engine, user, address)
+    return user, begin_at(engine, user, address)
 
 
-def _begin(engine: Engine, user: User, address: str) -> str:
+def begin_at(engine: Engine, user: User, address: str) -> str:
+    """Sign somebody in who has shown who they are: the token their device keeps."""
     token = secrets.token_urlsafe(32)
     with transaction(engine) as session:
         store.begin(session, user, token, address)
@@ -103,7 +104,7 @@ def found(engine: Engine, login: str, name: str, password: str, address: str) ->
                 "This depot has its first lead.", advice="Sign in, or ask a lead for an account."
             )
         user = _add(session, login, name, Role.LEAD, password, None)
-    return user, _begin(engine, user, address)
+    return user, begin_at(engine, user, address)
 
 
 def add(
@@ -185,6 +186,7 @@ def reset(engine: Engine, user_id: int, by: Person | None) -> str:
 def _reset(session: Session, user: User, act: AccountAct, by: Person | None) -> str:
     password = one_time_password()
     store.give_password(user, password, is_due=True)
+    store.give_pin(user, "")
     store.end_all(session, user.id or 0, SignInEnd.PASSWORD_CHANGED)
     store.note(session, user, act, by.name if by else None)
     return password

@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from sqlmodel import Session, col, select
+from sqlmodel import Session
 
 from flaneur.core.book.bands import Bands
 from flaneur.core.book.schema import EngineBook
@@ -22,6 +22,7 @@ from flaneur.core.readings.otherwise import Figure, Read, figure_of, otherwise
 from flaneur.core.readings.taken import Learned, Readings
 from flaneur.jobs.judging import judge, readings_for
 from flaneur.jobs.work import Work
+from flaneur.store.changes import standing_entries
 from flaneur.store.shop import shop_of
 from flaneur.store.tables import JournalEntry
 
@@ -155,16 +156,8 @@ def decide(work: Work, key: str, school: School, reason: str) -> JournalEntry:
 
 def _entry_that_stands(work: Work) -> JournalEntry | None:
     """The newest decision that was not taken back."""
-    entries = work.session.exec(
-        select(JournalEntry)
-        .where(
-            JournalEntry.job_id == work.job_id,
-            col(JournalEntry.kind).in_((Change.DECIDED, Change.UNDO)),
-        )
-        .order_by(col(JournalEntry.version).desc())
-    ).all()
-    reversed_ = {e.reverses for e in entries if e.reverses}
-    return next((e for e in entries if e.kind == Change.DECIDED and e.id not in reversed_), None)
+    found = standing_entries(work.session, [work.job_id], Change.DECIDED)
+    return found.get((work.job_id, Change.DECIDED))
 
 
 def decided_option(work: Work) -> Option | None:

@@ -129,7 +129,11 @@ def _read(engine: Engine, incoming_id: int, watch: _Watch) -> tuple[Capture, Inc
             write_out(session, incoming_id, path)
             session.expunge_all()
         watch.say(State.READING, 0.15)
-        return read_capture(path, row.name), row, book
+        return (
+            read_capture(path, row.name, meanwhile=lambda: watch.say(State.READING, 0.2)),
+            row,
+            book,
+        )
 
 
 def _refuse(watch: _Watch, error: FlaneurError) -> None:

@@ -8,6 +8,7 @@ from flaneur.core.proof.release import may_release
 from flaneur.core.proof.turning import (
     explained,
     may_stand_alone,
+    must_be_empty,
     standing_stop,
     turned,
     turned_words,
@@ -23,6 +24,7 @@ def turn_by_hand(
     work: Work, typed_turns: str, hard_stop: bool, marks: dict[str, bool], pins_out: int
 ) -> JournalEntry:
     """Record turning by hand, the marks and the pins counted out. Raises ReleaseError."""
+    must_be_empty(bench_of(work.session, work.job))
     before, at = hands_of(work.job), now().isoformat()
     hands = turned(work.book, before, typed_turns, hard_stop, marks, pins_out, work.by, at)
     work.job.hands = hands.model_dump(mode="json")

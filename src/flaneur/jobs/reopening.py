@@ -8,6 +8,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from flaneur.core.bench.tally import Tally
+from flaneur.core.book.ways import on_ways
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.plan.order import dependents
 from flaneur.jobs.work import Work
@@ -19,7 +20,11 @@ from flaneur.store.tables import BenchRecord, Job, ReadingRow
 def resting_on(work: Work, step: str) -> set[str]:
     """Steps of the job's plan that rest on ``step``."""
     plan = plan_of(work.job)
-    return dependents(work.book, plan.scope, step) if plan else set()
+    return (
+        dependents(on_ways(work.book, tuple(plan.ways)), plan.scope, step, plan.kept)
+        if plan
+        else set()
+    )
 
 
 def reopen(work: Work, bench: Tally, steps: Iterable[str], why: str) -> dict[str, Any]:

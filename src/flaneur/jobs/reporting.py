@@ -9,7 +9,7 @@ from flaneur.core.keys import StepRef, Verb
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.sheets import reading_name
 from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
-from flaneur.core.plan.plan import AskedKind
+from flaneur.core.plan.steps import AskedKind
 from flaneur.core.readings.counting import counting
 from flaneur.core.readings.renewed import replaced_words
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine

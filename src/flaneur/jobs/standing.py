@@ -6,17 +6,19 @@ from dataclasses import dataclass
 
 from sqlmodel import Session
 
+from flaneur.core.bench.inside import Laid
 from flaneur.core.bench.tally import Answered, Tally, tally
 from flaneur.core.errors import FlaneurError
+from flaneur.core.job.agreement import Agreed
 from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, next_action
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import Check, HandTurns, checks_of
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.jobs.work import Work
-from flaneur.store.bench import answers_of, answers_of_each
+from flaneur.store.bench import answers_of, answers_of_each, laid_of, laid_of_each
 from flaneur.store.depot import book_of
-from flaneur.store.jobs import hands_of, plan_of
+from flaneur.store.jobs import agreed_of_each, hands_of, plan_of
 from flaneur.store.readings import readings_of, readings_of_each
 from flaneur.store.tables import Job, ReadingRow
 
@@ -36,19 +38,26 @@ class Standing:
 
 def bench_of(session: Session, job: Job) -> Tally:
     """What is closed and what is in the engine, from the answers given."""
-    return tally(answers_of(session, job.id or 0))
+    key = job.id or 0
+    return tally(answers_of(session, key), laid_of(session, key))
 
 
 def standing(session: Session, job: Job) -> Standing:
     """All of where a job stands."""
     key = job.id or 0
-    return _standing(session, job, answers_of(session, key), readings_of(session, key))
+    agreed = agreed_of_each(session, _asking([job])).get(key)
+    bench = bench_of(session, job)
+    return _standing(session, job, bench, readings_of(session, key), agreed)
 
 
 def _standing(
-    session: Session, job: Job, answers: list[Answered], readings: list[ReadingRow]
+    session: Session,
+    job: Job,
+    bench: Tally,
+    readings: list[ReadingRow],
+    agreed: Agreed | None,
 ) -> Standing:
-    plan, bench, hands = plan_of(job), tally(answers), hands_of(job)
+    plan, hands = plan_of(job), hands_of(job)
     facts = job_facts(
         book_of(session, job.book_id),
         readings,
@@ -56,6 +65,7 @@ def _standing(
         bench,
         hands,
         job.intake,
+        agreed,
         is_started=job.bench_started,
         is_released=job.released_by is not None,
         is_signed=job.signed_at is not None,
@@ -67,14 +77,22 @@ def next_of_each(session: Session, jobs: Sequence[Job]) -> dict[int, NextAction]
     """What comes next in each of these jobs, asked for in as many queries as for one."""
     open_ids = [job.id or 0 for job in jobs if job.signed_at is None]
     answers, readings = answers_of_each(session, open_ids), readings_of_each(session, open_ids)
-    return {job.id or 0: _next(session, job, answers, readings) for job in jobs}
+    agreed, laid = agreed_of_each(session, _asking(jobs)), laid_of_each(session, open_ids)
+    return {job.id or 0: _next(session, job, answers, laid, readings, agreed) for job in jobs}
+
+
+def _asking(jobs: Sequence[Job]) -> list[int]:
+    """Jobs that wait for the owner's yes or have it: planned, and not begun."""
+    return [job.id or 0 for job in jobs if job.plan and not job.bench_started]
 
 
 def _next(
     session: Session,
     job: Job,
     answers: Callable[[int], list[Answered]],
+    laid: Mapping[int, list[Laid]],
     readings: Mapping[int, list[ReadingRow]],
+    agreed: Mapping[int, Agreed],
 ) -> NextAction:
     """What comes next; a job whose record cannot be read stands in its lane and says so, and stops
     nobody else.
@@ -83,7 +101,8 @@ def _next(
         return SIGNED
     key = job.id or 0
     try:
-        return _standing(session, job, answers(key), readings[key]).next
+        bench = tally(answers(key), laid[key])
+        return _standing(session, job, bench, readings[key], agreed.get(key)).next
     except (FlaneurError, ValueError, TypeError, KeyError, AttributeError) as error:
         log.warning("job %s cannot be read: %s", job.number, str(error).splitlines()[0])
         return NextAction(

@@ -9,7 +9,7 @@ from flaneur.core.job.change import Change
 from flaneur.jobs.reopening import close_again
 from flaneur.store.changes import Note, notes_of, record
 from flaneur.store.readings import restore, strike_capture
-from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, ReadingRow
+from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, PutIn, ReadingRow
 
 
 class NothingToUndo(FlaneurError):
@@ -24,18 +24,18 @@ def last_undoable(notes: list[Note]) -> Note | None:
     """
     reversed_ids = {e.reverses for e in notes if e.reverses}
     for entry in reversed(notes):
-        if entry.reverses or entry.id in reversed_ids:
+        if entry.reverses or entry.id in reversed_ids or entry.kind in _NO_CHANGE:
             continue
         return entry if entry.kind in _REVERSALS else None
     return None
 
 
 def is_a_leads(job: Job, entry: Note) -> bool:
-    """Whether undoing ``entry`` takes back what a lead decided: what to do, or to release over an
-    unmet condition.
+    """Whether undoing ``entry`` takes back what a lead decided: what to do, to go past a point
+    of no return, or to release over an unmet condition.
     """
     is_over = entry.kind == Change.RELEASED and job.override_reason is not None
-    return is_over or entry.kind == Change.DECIDED
+    return is_over or entry.kind in (Change.DECIDED, Change.GO)
 
 
 def undo(session: Session, job: Job, by: str) -> JournalEntry:
@@ -106,6 +106,18 @@ def _step(session: Session, job: Job, entry: JournalEntry) -> None:
     close_again(session, job, entry.data)
 
 
+def _inside(session: Session, job: Job, entry: JournalEntry) -> None:
+    line = session.get_one(PutIn, entry.data["line"])
+    back = PutIn(
+        job_id=job.id or 0,
+        piece=line.piece,
+        place=line.place,
+        count=-line.count,
+        by=entry.by,
+    )
+    session.add(back)
+
+
 def _reopened(session: Session, job: Job, entry: JournalEntry) -> None:
     close_again(session, job, entry.data)
 
@@ -118,6 +130,8 @@ def _released(_: Session, job: Job, __: JournalEntry) -> None:
     job.released_by, job.override_reason = None, None
 
 
+# What was shown, told or asked changes nothing that rests on it.
+_NO_CHANGE = frozenset({Change.PHOTO, Change.SHIFT, Change.SECOND_LOOK})
 _REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
     Change.INTAKE: _intake,
     Change.READING: _reading,
@@ -128,7 +142,10 @@ _REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
     Change.STRUCK: _struck,
     Change.DECIDED: _nothing,
     Change.SCOPE: _scope,
+    Change.AGREED: _nothing,
+    Change.GO: _nothing,
     Change.STEP: _step,
+    Change.INSIDE: _inside,
     Change.HANDS: _hands,
     Change.RELEASED: _released,
 }

@@ -11,9 +11,10 @@ from typing import TypeVar
 
 from sqlmodel import Session, select
 
-from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.core.errors import FlaneurError
 from flaneur.core.meters import Meter
 from flaneur.core.record.bounds import unprintable
+from flaneur.formats.lists import ListRefused, cells_of
 from flaneur.jobs import units as jobs
 from flaneur.store import units as store
 from flaneur.store.depot import book_of, current_of
@@ -31,7 +32,6 @@ COLUMNS: tuple[str, ...] = (
     "reading",
     "read_on",
 )
-MOST_LINES = 5000
 T = TypeVar("T")
 LONGEST = {"tag": 60, "name": 120, "kind": 60, "place": 120, "position": 40, "engine": 60}
 
@@ -43,12 +43,6 @@ class Effect(StrEnum):
     CHANGED = "changed"
     SAME = "same"
     REFUSED = "refused"
-
-
-class ListRefused(FlaneurError):
-    """A list cannot be taken in."""
-
-    code = ErrorCode.UNIT_REFUSED
 
 
 @dataclass
@@ -150,42 +144,7 @@ def take(session: Session, text: str, fingerprint: str, by: str) -> Preview:
 
 def _rows(text: str) -> list[tuple[int, dict[str, str]]]:
     """Lines by their number in the file. Raises ListRefused for a text that is no list."""
-    try:
-        return _parsed(io.StringIO(text.removeprefix("\ufeff"), newline=None).read())
-    except csv.Error as error:
-        raise ListRefused(
-            "This is no list of units.",
-            read=f"a text that is not comma-separated: {error}",
-            expected="lines of cells with a comma, a semicolon or a tab between them",
-            advice="Take the list out first and change that.",
-        ) from error
-
-
-def _parsed(text: str) -> list[tuple[int, dict[str, str]]]:
-    head = text.split("\n", 1)[0]
-    separator = max(",;\t", key=head.count)
-    reader = csv.DictReader(io.StringIO(text), delimiter=separator)
-    names = [str(n).strip().lower() for n in reader.fieldnames or []]
-    missing = [c for c in ("tag", "name", "kind") if c not in names]
-    unknown = [n for n in names if n not in COLUMNS]
-    if missing or unknown:
-        raise ListRefused(
-            "This is no list of units.",
-            read=f"columns {', '.join(names)[:200] or 'none'}",
-            expected=", ".join(COLUMNS),
-            advice="Take the list out first and change that.",
-        )
-    reader.fieldnames = names
-    found = [
-        (reader.line_num, {k: (v or "").strip() for k, v in row.items() if k in COLUMNS})
-        for row in reader
-        if any((v or "").strip() for k, v in row.items() if k in COLUMNS)
-    ]
-    if len(found) > MOST_LINES:
-        raise ListRefused(
-            "The list is too long.", read=f"{len(found)} lines", expected=f"at most {MOST_LINES}"
-        )
-    return found
+    return cells_of(text, COLUMNS, ("tag", "name", "kind"), "units")
 
 
 def _line(session: Session, number: int, row: dict[str, str], by: str) -> ListLine:

@@ -67,6 +67,21 @@ def give_password(user: User, password: str, is_due: bool) -> None:
     user.is_password_due = is_due
 
 
+def give_pin(user: User, pin: str) -> None:
+    """Replace somebody's PIN; an empty one takes it away."""
+    user.pin_hash = _hasher.hash(pin) if pin else None
+
+
+def verify_pin(session: Session, login: str, pin: str) -> User | None:
+    """The user behind a login and PIN, or None; none who has no PIN, or was deactivated."""
+    user = session.exec(select(User).where(User.login == login)).first()
+    try:
+        _hasher.verify((user and user.pin_hash) or _nobodys(), pin)
+    except (VerificationError, InvalidHashError):
+        return None
+    return user if user and user.is_active and user.pin_hash else None
+
+
 def users(session: Session) -> list[User]:
     """Everybody, by name."""
     return list(session.exec(select(User).order_by(col(User.name))))
@@ -150,11 +165,13 @@ class SignedInAs:
     name: str
     role: str
     is_password_due: bool
+    has_pin: bool
 
 
 # Every request begins with it.
 _SIGNED_IN = text("""
-SELECT person.id, person.login, person.name, person.role, person.is_password_due, sign_in.seen_at
+SELECT person.id, person.login, person.name, person.role, person.is_password_due,
+  person.pin_hash IS NOT NULL AS has_pin, sign_in.seen_at
 FROM sign_in JOIN user_account AS person ON person.id = sign_in.user_id
 WHERE sign_in.token = :token AND sign_in.ended_at IS NULL AND sign_in.begun_at > :begun
   AND sign_in.seen_at > :seen AND person.is_active
@@ -178,7 +195,7 @@ def signed_in(session: Session, token: str, hours: float, idle_hours: float) -> 
         session.execute(
             update(SignIn).where(col(SignIn.token) == asked["token"]).values(seen_at=at)
         )
-    return SignedInAs(row.id, row.login, row.name, row.role, row.is_password_due)
+    return SignedInAs(row.id, row.login, row.name, row.role, row.is_password_due, row.has_pin)
 
 
 def end(session: Session, token: str) -> None:

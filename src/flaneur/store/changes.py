@@ -2,7 +2,7 @@
 transaction.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -190,3 +190,22 @@ def entries(session: Session, job_id: int, after_version: int = 0) -> list[Journ
         .order_by(col(JournalEntry.version))
     )
     return list(found)
+
+
+def standing_entries(
+    session: Session, job_ids: Collection[int], *kinds: Change
+) -> dict[tuple[int, Change], JournalEntry]:
+    """The newest entry of each of these kinds that was not taken back, by job and kind."""
+    asked = (
+        select(JournalEntry)
+        .where(col(JournalEntry.job_id).in_(job_ids))
+        .where(col(JournalEntry.kind).in_((*kinds, Change.UNDO)))
+        .order_by(col(JournalEntry.version))
+    )
+    rows = session.exec(asked).all()
+    taken_back = {row.reverses for row in rows if row.reverses}
+    return {
+        (row.job_id, Change(row.kind)): row
+        for row in rows
+        if row.kind != Change.UNDO and row.id not in taken_back
+    }

@@ -1,8 +1,9 @@
 """Engine and sessions."""
 
 import select
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from typing import Any
 
 from sqlalchemy import Engine, create_engine, event
@@ -58,6 +59,10 @@ def _still_there(connection: Any, *_: Any) -> None:
         raise DisconnectionError("the server has closed this connection")
 
 
+_JOINED: ContextVar[Session | None] = ContextVar("joined", default=None)
+_LATER = "later"
+
+
 @contextmanager
 def one_look(url: str) -> Iterator[Session]:
     """A session on a database that is looked into once: every connection is closed afterwards."""
@@ -75,8 +80,13 @@ def transaction(engine: Engine, person: Person | None = None) -> Iterator[Sessio
     who is at work: what bears their name gets the key of their account.
 
     What the database's own guards refuse comes out as ours: JobClosed for a signed job, RecordError
-    for a bent record.
+    for a bent record. Inside ``joined`` it is part of the transaction that is under way.
     """
+    under_way = _JOINED.get()
+    if under_way is not None:
+        yield under_way
+        under_way.flush()
+        return
     with Session(engine, expire_on_commit=False) as session:
         session.info[PERSON] = person
         try:
@@ -88,6 +98,29 @@ def transaction(engine: Engine, person: Person | None = None) -> Iterator[Sessio
         except BaseException:
             session.rollback()
             raise
+
+
+@contextmanager
+def joined(engine: Engine, person: Person | None) -> Iterator[Session]:
+    """One transaction of all that begin inside it: they are kept together or not at all."""
+    with transaction(engine, person) as session:
+        later = session.info.setdefault(_LATER, list[Callable[[], None]]())
+        token = _JOINED.set(session)
+        try:
+            yield session
+        finally:
+            _JOINED.reset(token)
+    for act in later:
+        act()
+
+
+def when_kept(act: Callable[[], None]) -> None:
+    """Do what others wait for once what is under way is kept: at once, where nothing is."""
+    under_way = _JOINED.get()
+    if under_way is None:
+        act()
+    else:
+        under_way.info[_LATER].append(act)
 
 
 def _ours(error: DBAPIError) -> Exception:

@@ -1,7 +1,8 @@
 """A whole job out as one file (docs/formats/job-archive.md)."""
 
 import base64
-from typing import Any
+from collections.abc import Iterable
+from typing import Any, TypeVar
 
 from sqlmodel import Session, SQLModel, col, select
 
@@ -12,12 +13,16 @@ from flaneur.store.blocks import load_capture
 from flaneur.store.changes import entries
 from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
 from flaneur.store.tables import (
+    BenchEvent,
     BenchRecord,
     Book,
     CaptureRow,
     EngineRow,
     Job,
+    PutIn,
     Report,
+    SecondLook,
+    Shift,
     Unit,
 )
 from flaneur.store.units import run_of
@@ -64,9 +69,6 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
     captures, readings = captures_of(session, job.id), readings_of(session, job.id)
     capture_number = {c.id: i for i, c in enumerate(captures, 1)}
     reading_number = {r.id: i for i, r in enumerate(readings, 1)}
-    bench = session.exec(
-        select(BenchRecord).where(BenchRecord.job_id == job.id).order_by(col(BenchRecord.id))
-    )
     notes = entries(session, job.id)
     version_of = {n.id: n.version for n in notes}
     report = report_of(session, job)
@@ -81,7 +83,7 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
             "readings": [
                 {**_row(r), "capture_id": capture_number.get(r.capture_id)} for r in readings
             ],
-            "bench": [_row(b) for b in bench],
+            "bench": [_row(b) for b in _of_the_bench(session, BenchRecord, job.id)],
             "journal": [{**_row(n), "reverses": version_of.get(n.reverses)} for n in notes],
             "report": _row(report, "head", "unit", "statement", "signature", "public_key")
             if report
@@ -91,9 +93,21 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
                 for p in photos_of(session, job.id)
             ],
             "logs": [_row(log) for log in logs_of(session, job.id)],
+            "events": [_row(e) for e in _of_the_bench(session, BenchEvent, job.id)],
+            "put_in": [_row(line) for line in _of_the_bench(session, PutIn, job.id)],
+            "shifts": [_row(s) for s in _of_the_bench(session, Shift, job.id)],
+            "looks": [_row(look, "token") for look in _of_the_bench(session, SecondLook, job.id)],
             "seal": seal_of(report),
         }
     )
+
+
+Kept = TypeVar("Kept", BenchRecord, BenchEvent, PutIn, Shift, SecondLook)
+
+
+def _of_the_bench(session: Session, table: type[Kept], job_id: int) -> Iterable[Kept]:
+    """The rows of a job in a table, in the order they were written."""
+    return session.exec(select(table).where(table.job_id == job_id).order_by(col(table.id)))
 
 
 def _capture(session: Session, row: CaptureRow, with_samples: bool) -> dict[str, Any]:

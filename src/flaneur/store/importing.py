@@ -28,10 +28,10 @@ from flaneur.formats.books import check_book
 from flaneur.formats.captures import from_parquet
 from flaneur.formats.photos import read_photo
 from flaneur.store.blocks import pack_angle, write_blocks
+from flaneur.store.bringing_bench import bring_bench
 from flaneur.store.changes import append_whole, record
 from flaneur.store.depot import book_of, keep_book, newest_book_rows
 from flaneur.store.tables import (
-    BenchRecord,
     Book,
     CaptureRow,
     DriveLog,
@@ -233,17 +233,7 @@ def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_no
         session.add(_photo(photo, readings.get(photo.reading_id), job_id, why_not))
     for log in archive.logs:
         session.add(_log(log, job_id, why_not))
-    for record_ in archive.bench:
-        values = record_.model_dump(mode="json", exclude={"done_at", "done_by"})
-        session.add(
-            BenchRecord(
-                **values,
-                done_at=record_.done_at,
-                done_by=_name(record_.done_by, why_not),
-                job_id=job_id,
-            )
-        )
-        session.flush()
+    bring_bench(session, archive, job_id, lambda name: _name(name, why_not))
 
 
 def _keep_capture(
@@ -320,6 +310,7 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
     return Photo(
         job_id=job_id,
         reading_id=reading_id,
+        step=part.step,
         caption=part.caption,
         width=width,
         height=height,

@@ -1,14 +1,20 @@
 """Jobs, their plan, and what was seen while turning by hand."""
 
+import logging
 from collections.abc import Collection
 
+from pydantic import ValidationError
 from sqlalchemy import TextClause, text
 from sqlmodel import Session, col, select
 
+from flaneur.core.job.agreement import Agreed
+from flaneur.core.job.change import Change
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
-from flaneur.store.changes import NotFound
+from flaneur.store.changes import NotFound, standing_entries
 from flaneur.store.tables import Book, Job
+
+log = logging.getLogger(__name__)
 
 _MARK = text("""
 SELECT job.xmin::text, unit.xmin::text, engine.xmin::text, mount.position,
@@ -149,3 +155,18 @@ def plan_of(job: Job) -> Plan | None:
 def hands_of(job: Job) -> HandTurns:
     """What was seen while turning a job's engine by hand."""
     return HandTurns.model_validate(job.hands)
+
+
+def agreed_of_each(session: Session, job_ids: Collection[int]) -> dict[int, Agreed]:
+    """The owner's go-ahead that was written down last and not taken back, of each of these jobs.
+    One that cannot be read, as a file may bring it, is none.
+    """
+    found: dict[int, Agreed] = {}
+    if not job_ids:
+        return found
+    for (job, _), entry in standing_entries(session, job_ids, Change.AGREED).items():
+        try:
+            found[job] = Agreed.model_validate(entry.data)
+        except ValidationError:
+            log.warning("entry %s: a go-ahead that cannot be read", entry.id)
+    return found

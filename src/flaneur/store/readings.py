@@ -184,6 +184,16 @@ def photos_of(session: Session, job_id: int) -> list[Photo]:
     return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))
 
 
+def step_photos(session: Session, job_id: int) -> dict[str, list[tuple[int, str]]]:
+    """Keys and captions of a job's photographs by the step of the bench they are of."""
+    found: dict[str, list[tuple[int, str]]] = {}
+    asked = select(Photo.step, Photo.id, Photo.caption).where(Photo.job_id == job_id)
+    for step, key, caption in session.exec(asked.order_by(col(Photo.id))):
+        if step is not None and key is not None:
+            found.setdefault(step, []).append((key, caption))
+    return found
+
+
 def sweeps_of(session: Session, job_id: int, phase: Phase) -> list[tuple[int, dict[str, Any]]]:
     """What the sweeps of a job's phase came to, by their keys; their samples are not fetched."""
     asked = select(DriveLog.id, DriveLog.summary).where(

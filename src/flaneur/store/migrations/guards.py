@@ -15,6 +15,18 @@ _OWN = "xmin = pg_current_xact_id()::xid"
 
 _APPEND_ONLY = ("journal", "report")
 
+
+def hanging_on_a_job(table: str) -> list[str]:
+    """What guards the rows of a table that hang on a job."""
+    return [
+        f"CREATE TRIGGER {table}_of_a_signed_job BEFORE INSERT OR UPDATE OR DELETE ON {table} FOR "
+        "EACH ROW EXECUTE FUNCTION guard_of_job()",
+        f"CREATE CONSTRAINT TRIGGER {table}_beside_a_signature AFTER INSERT OR UPDATE OR DELETE ON "
+        f"{table} "
+        "DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION guard_of_job_at_last()",
+    ]
+
+
 GUARDS = [
     # What is written there stays as it was written.
     *(
@@ -93,17 +105,7 @@ GUARDS = [
       RETURN NULL;
     END $$
     """,
-    *(
-        f"CREATE TRIGGER {table}_of_a_signed_job BEFORE INSERT OR UPDATE OR DELETE ON {table} FOR "
-        "EACH ROW EXECUTE FUNCTION guard_of_job()"
-        for table in OF_A_JOB
-    ),
-    *(
-        f"CREATE CONSTRAINT TRIGGER {table}_beside_a_signature AFTER INSERT OR UPDATE OR DELETE ON "
-        f"{table} "
-        "DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION guard_of_job_at_last()"
-        for table in OF_A_JOB
-    ),
+    *(statement for table in OF_A_JOB for statement in hanging_on_a_job(table)),
     # Samples belong to the transaction that kept their capture.
     f"""
     CREATE FUNCTION guard_block() RETURNS trigger LANGUAGE plpgsql AS $$
@@ -154,13 +156,20 @@ GUARDS = [
 ]
 
 _RIGHTS = {
-    "user_account": "SELECT, INSERT, UPDATE (role, password_hash, is_active, is_password_due)",
+    "user_account": (
+        "SELECT, INSERT, UPDATE (role, password_hash, pin_hash, is_active, is_password_due)"
+    ),
     "account_event": "SELECT, INSERT",
     "sign_in": "SELECT, INSERT, UPDATE",
     "wrong_sign_in": "SELECT, INSERT, DELETE",
     "engine_book": "SELECT, INSERT, UPDATE (is_adopted, adopted_by, adopted_by_id, adopted_at)",
     "shop": "SELECT, INSERT, UPDATE",
     "place": "SELECT, INSERT, UPDATE",
+    "stock_line": "SELECT, INSERT, DELETE",
+    "supplier": "SELECT, INSERT, DELETE",
+    "order_line": "SELECT, INSERT, DELETE",
+    "shop_tool": "SELECT, INSERT, DELETE",
+    "torque_wrench": "SELECT, INSERT, DELETE",
     "unit": "SELECT, INSERT, UPDATE",
     "engine": "SELECT, INSERT, UPDATE",
     "meter_reading": "SELECT, INSERT, UPDATE (struck_by, struck_by_id)",
@@ -170,6 +179,10 @@ _RIGHTS = {
     "report": "SELECT, INSERT",
     "reading": "SELECT, INSERT, UPDATE",
     "bench_record": "SELECT, INSERT, UPDATE (reopened)",
+    "bench_event": "SELECT, INSERT, UPDATE (is_struck)",
+    "put_in": "SELECT, INSERT",
+    "shift": "SELECT, INSERT, UPDATE (taken_by, taken_by_id, taken_at)",
+    "second_look": "SELECT, INSERT, UPDATE (answered_by, opinion, answer, answered_at)",
     "capture": "SELECT, INSERT, UPDATE",
     "capture_block": "SELECT, INSERT",
     "photo": "SELECT, INSERT",
@@ -178,6 +191,7 @@ _RIGHTS = {
     "incoming_piece": "SELECT, INSERT, DELETE",
     "channel_map": "SELECT, INSERT, UPDATE",
     "trusted_key": "SELECT, INSERT, UPDATE",
+    "sent_once": "SELECT, INSERT, UPDATE (answer), DELETE",
     "pulse": "SELECT, INSERT, UPDATE",
 }
 

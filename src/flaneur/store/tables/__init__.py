@@ -3,7 +3,8 @@ it.
 """
 
 from flaneur.store.tables.base import now
-from flaneur.store.tables.jobs import BenchRecord, Job, JournalEntry, Report
+from flaneur.store.tables.bench import BenchEvent, BenchRecord, PutIn, SecondLook, Shift
+from flaneur.store.tables.jobs import Job, JournalEntry, Report
 from flaneur.store.tables.people import (
     AccountAct,
     AccountEvent,
@@ -25,6 +26,14 @@ from flaneur.store.tables.readings import (
     ReadingRow,
     State,
 )
+from flaneur.store.tables.sent import SentOnce
+from flaneur.store.tables.stores import (
+    OrderRow,
+    StockRow,
+    SupplierRow,
+    ToolRow,
+    WrenchRow,
+)
 from flaneur.store.tables.yard import (
     Book,
     EngineRow,
@@ -38,6 +47,7 @@ from flaneur.store.tables.yard import (
 __all__ = [
     "AccountAct",
     "AccountEvent",
+    "BenchEvent",
     "BenchRecord",
     "Book",
     "CaptureBlock",
@@ -51,18 +61,27 @@ __all__ = [
     "JournalEntry",
     "MeterReading",
     "Mount",
+    "OrderRow",
     "Photo",
     "Place",
     "Pulse",
+    "PutIn",
     "ReadingRow",
     "Report",
+    "SecondLook",
+    "SentOnce",
+    "Shift",
     "Shop",
     "SignIn",
     "SignInEnd",
     "State",
+    "StockRow",
+    "SupplierRow",
+    "ToolRow",
     "TrustedKey",
     "Unit",
     "User",
+    "WrenchRow",
     "WrongSignIn",
     "now",
 ]

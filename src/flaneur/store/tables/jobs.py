@@ -1,4 +1,4 @@
-"""Jobs, the journal that keeps every change of them, what was done at the bench, the report."""
+"""Jobs, the journal that keeps every change of them, the report."""
 
 from datetime import datetime
 from typing import Any
@@ -6,7 +6,6 @@ from typing import Any
 from sqlalchemy import Column, Index, LargeBinary, Text, UniqueConstraint
 from sqlmodel import Field, SQLModel
 
-from flaneur.core.bench.answers import Seen
 from flaneur.core.job.change import Change
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
@@ -64,23 +63,6 @@ class Job(SQLModel, table=True):
     imported_by_id: int | None = person_key()
     imported_at: datetime | None = maybe_when()
     import_note: str = Field(default="", sa_column=Column(Text, nullable=False))
-
-
-class BenchRecord(SQLModel, table=True):
-    """One time a step was answered. A reopened record stays and no longer counts."""
-
-    __tablename__ = "bench_record"  # type: ignore[assignment]
-
-    id: int | None = Field(default=None, primary_key=True)
-    job_id: int = Field(foreign_key="job.id", index=True)
-    step: str = Field(max_length=80)
-    seen: list[dict[str, Any]] = kept(list[Seen], list)
-    right: bool
-    departure: str | None = Field(default=None, max_length=400)
-    done_by: str = Field(max_length=120)
-    done_by_id: int | None = person_key()
-    done_at: datetime = when()
-    reopened: bool = False
 
 
 class Report(SQLModel, table=True):

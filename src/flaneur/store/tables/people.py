@@ -26,10 +26,13 @@ class AccountAct(StrEnum):
     REACTIVATED = "reactivated"
     PASSWORD_RESET = "password_reset"
     PASSWORD_CHANGED = "password_changed"
+    PIN_SET = "pin_set"
+    PIN_DROPPED = "pin_dropped"
 
 
 class User(SQLModel, table=True):
     """Somebody with an account. A deactivated one stands, with all that bears its name.
+    ``pin_hash``: of the PIN they sign in with where they are known; None: they have none.
     ``is_password_due``: the password was given by somebody else and must be replaced first.
     """
 
@@ -41,8 +44,14 @@ class User(SQLModel, table=True):
     name: str = Field(max_length=120)
     role: str = Field(max_length=20)
     password_hash: str = Field(max_length=200)
+    pin_hash: str | None = Field(default=None, max_length=200)
     is_active: bool = True
     is_password_due: bool = False
+
+    @property
+    def has_pin(self) -> bool:
+        """Whether they have a PIN."""
+        return self.pin_hash is not None
 
 
 class SignIn(SQLModel, table=True):

@@ -195,13 +195,16 @@ class ReadingRow(SQLModel, table=True):
 
 
 class Photo(SQLModel, table=True):
-    """A photograph of a reading, re-encoded; no camera data is kept."""
+    """A photograph of a reading or of a ``step`` of the bench, re-encoded; no camera data is
+    kept.
+    """
 
     __tablename__ = "photo"  # type: ignore[assignment]
 
     id: int | None = Field(default=None, primary_key=True)
     job_id: int = Field(foreign_key="job.id", index=True)
     reading_id: int | None = Field(default=None, foreign_key="reading.id", index=True)
+    step: str | None = Field(default=None, max_length=80)
     caption: str = Field(default="", max_length=200)
     width: int
     height: int
