@@ -8,7 +8,10 @@ from typing import Any
 
 from flask import Flask
 
+from flaneur.api.once import AGAIN, HEADER, KEY, is_kept_once
 from flaneur.api.rights import RIGHTS
+from flaneur.core.stores.lists import ListKind
+from flaneur.formats.sheets import SheetKind
 
 Document = dict[str, Any]
 ERROR = {"$ref": "#/components/schemas/ErrorOut"}
@@ -17,10 +20,15 @@ BINARY = {"type": "string", "format": "binary"}
 # Files that leave, by endpoint and what they are.
 _DOWNLOADS = {
     "readings.photo": ("image/webp",),
+    "look.photo": ("image/webp",),
     "viewer.export": ("text/csv", "audio/wav", "application/vnd.apache.parquet"),
     "viewer.export_correlation": ("text/csv", "application/json"),
     "logs.export_log": ("text/csv",),
     "units.list_out": ("text/csv",),
+    "bench.export_trace": ("text/csv",),
+    "bench.tighten": ("application/x-ndjson",),
+    "stores.list_out": ("text/csv",),
+    "estimate.sheet": ("application/pdf",),
     "handover.html": ("text/html",),
     "handover.pdf": ("application/pdf",),
     "archives.archive": ("application/json",),
@@ -38,13 +46,34 @@ _VERSION = {
     "required": True,
     "schema": {"type": "integer", "minimum": 1, "maximum": 999_999_999},
 }
+_STEP = {"name": "step", "in": "query", "required": True, "schema": {"type": "string"}}
+_CAPTION = {
+    "name": "caption",
+    "in": "query",
+    "required": False,
+    "schema": {"type": "string", "maxLength": 200, "default": ""},
+}
 _UPLOADS: dict[str, list[dict[str, Any]]] = {
     "captures.capture_from_file": [_PHASE],
     "logs.log_from_file": [_VERSION],
     "readings.add_photo": [],
+    "hands.add_photo": [_STEP, _CAPTION],
     "archives.import_archive": [],
 }
-_LIMITED = ("session.sign_in", "session.first", "session.change_password", "handover.sign")
+_ONCE = {
+    "name": HEADER,
+    "in": "header",
+    "required": False,
+    "description": "A key of the sender's own, such as a UUID. A change is made once under its "
+    f"key: sent again, it is answered as it was then, with {AGAIN}: true, for 30 days. What was "
+    "refused is not kept under its key and may be sent again. The key of another change is "
+    "refused with key_reused.",
+    "schema": {"type": "string", "pattern": f"^{KEY.pattern}$"},
+}
+_LIMITED = (
+    *("session.sign_in", "session.first", "session.change_password", "handover.sign"),
+    *("session.sign_in_by_pin", "session.set_pin", "hands.take_over"),
+)
 _DEVICES = (
     "captures.capture_from_box",
     "logs.sweep",
@@ -52,10 +81,13 @@ _DEVICES = (
     "live.command",
     "live.start_record",
     "live.keep_live",
+    "bench.tighten",
 )
 _CHOICES = {
     "viewer.export": ("csv", "wav", "parquet"),
     "viewer.export_correlation": ("csv", "json"),
+    "stores.list_out": tuple(map(str, ListKind)),
+    "estimate.sheet": tuple(map(str, SheetKind)),
 }
 
 _WORDS = {
@@ -104,6 +136,8 @@ def true_document(app: Flask, found: Document) -> Document:
             operation["operationId"] = rule.endpoint
             operation["security"] = _security(rule.endpoint, method)
             _add_upload(rule.endpoint, operation)
+            if is_kept_once(rule.endpoint, method):
+                operation["parameters"] = [*operation.get("parameters", []), _ONCE]
             for code in _codes(rule.endpoint, method, path):
                 operation["responses"][code] = {"$ref": f"#/components/responses/Error{code}"}
     return document
@@ -140,6 +174,8 @@ def _download(app: Flask, endpoint: str, arguments: set[str]) -> Document:
     parameters: list[Document] = []
     for name in sorted(arguments):
         schema: Document = {"type": "integer", "maximum": 2147483647, "minimum": 1}
+        if name in ("step", "fastener"):
+            schema = {"type": "string", "minLength": 1}
         if name == "kind":
             schema = {"type": "string", "enum": list(_CHOICES[endpoint])}
         parameters.append({"name": name, "in": "path", "required": True, "schema": schema})

@@ -52,6 +52,12 @@ class Unreadable(FlaneurError):
     code = ErrorCode.BODY_UNREADABLE
 
 
+class KeyReused(FlaneurError):
+    """A key that another change was sent under."""
+
+    code = ErrorCode.KEY_REUSED
+
+
 class InvalidInput(FlaneurError):
     """A request that does not fit its model."""
 
@@ -61,6 +67,7 @@ class InvalidInput(FlaneurError):
 _STATUS: Mapping[ErrorCode, int] = MappingProxyType(
     {
         ErrorCode.JOB_STALE: 409,
+        ErrorCode.STEP_ANSWERED: 409,
         ErrorCode.JOB_SIGNED: 409,
         ErrorCode.JOB_RELEASED: 409,
         ErrorCode.RECORD_BROKEN: 409,

@@ -23,6 +23,7 @@ FILES = (
     "^/api/jobs/[0-9]+/captures/file$",
     "^/api/jobs/[0-9]+/logs/file$",
     "^/api/jobs/[0-9]+/readings/[0-9]+/photos$",
+    "^/api/jobs/[0-9]+/bench/photos$",
 )
 LIVE = "^/api/jobs/[0-9]+/live"
 # What takes the machine a while has a process of its own, which gives way to the others.
@@ -30,6 +31,7 @@ HEAVY = (
     "^/api/books/examine$",
     "^/api/books/[0-9]+/(changes|clearance|loose|touch/[^/]+)$",
     "^/api/jobs/[0-9]+/verdict$",
+    "^/api/jobs/[0-9]+/plan/(preview|roads|ready|offers|estimate|sheets/[a-z]+\\.pdf)$",
     "^/api/jobs/[0-9]+/handover/sign$",
     "^/api/import$",
 )

@@ -15,6 +15,7 @@ LARGE = {
     "logs.log_from_file": "upload_limit_bytes",
     "archives.import_archive": "archive_limit_bytes",
     "readings.add_photo": "photo_limit_bytes",
+    "hands.add_photo": "photo_limit_bytes",
 }
 
 

@@ -75,6 +75,13 @@ class Changed(Out):
     made: int | None = None
 
 
+class PhotoOut(Out):
+    """A photograph was added to a job."""
+
+    id: int
+    version: int
+
+
 class PhaserIn(In):
     state: Literal["parked", "commanded", "unknown"] = "unknown"
     command_deg: Annotated[float, Field(ge=0, le=180)] = 0.0

@@ -8,7 +8,12 @@ ANYONE: frozenset[Role] | None = None  # signed in or not
 ALL = frozenset(Role)
 LEADS = frozenset({Role.LEAD})
 
-_OPEN = ("session.me", "session.sign_in", "session.first", "pages.index", "openapi.document")
+_OPEN = (
+    *("session.me", "session.sign_in", "session.sign_in_by_pin", "session.first"),
+    *("pages.index", "openapi.document"),
+    # Whoever has the link of a second look sees its one step, and answers once.
+    *("look.second_look", "look.photo", "look.answer"),
+)
 _ALL_READ = (
     "yard.yard",
     "yard.find",
@@ -45,7 +50,21 @@ _ALL_READ = (
     "verdict.advice",
     "plan.get_plan",
     "plan.preview",
+    "plan.compare",
+    "plan.ready",
+    "plan.position",
+    "plan.open_now",
+    "estimate.get_estimate",
+    "estimate.get_go",
+    "estimate.sheet",
+    "stores.get_stores",
+    "stores.list_out",
     "bench.get_bench",
+    "bench.set_wrench",
+    "bench.get_traces",
+    "hands.leaving",
+    "bench.export_trace",
+    "bench.tighten",
     "proof.get_proof",
     "handover.get_handover",
     "handover.html",
@@ -53,9 +72,12 @@ _ALL_READ = (
     "archives.archive",
     "keys.get_keys",
 )
+# Endpoints that change nothing, whatever their method.
+READS = frozenset({*_ALL_READ, "units.preview_list", "stores.read_list"})
 _ALL_WORK = (
     "session.sign_out",
     "session.change_password",
+    "session.set_pin",
     "yard.start_job",
     "units.read_meter",
     "units.strike_reading",
@@ -82,8 +104,17 @@ _ALL_WORK = (
     "live.disconnect",
     "plan.choose",
     "plan.start",
+    "estimate.agree",
     "bench.close_step",
     "bench.reopen_step",
+    "bench.happen",
+    "bench.take_back",
+    "bench.post_trace",
+    "hands.lay",
+    "hands.hand_over",
+    "hands.take_over",
+    "hands.add_photo",
+    "hands.ask_colleague",
     "proof.put_hands",
     "proof.put_cause",
     "proof.release",
@@ -95,6 +126,9 @@ RIGHTS: dict[str, frozenset[Role] | None] = {
     **dict.fromkeys((*_ALL_READ, *_ALL_WORK), ALL),
     "handover.sign": LEADS,
     "verdict.decide": LEADS,
+    "estimate.give_go": LEADS,
+    "stores.read_list": LEADS,
+    "stores.keep_list": LEADS,
     "shop.change_rates": LEADS,
     "shop.change_bands": LEADS,
     "people.get_people": LEADS,
@@ -125,7 +159,9 @@ RIGHTS: dict[str, frozenset[Role] | None] = {
     "keys.remove_key": LEADS,
     # Acts inside a route that is open to others.
     "act:release over a condition": LEADS,
+    "act:leave a step that is not right": LEADS,
     "act:undo what a lead decided": LEADS,
+    "act:choose a road that a lead signs for": LEADS,
 }
 
 

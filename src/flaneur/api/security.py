@@ -1,14 +1,16 @@
 """Sign-in, rights, CSRF, headers."""
 
 from datetime import timedelta
+from typing import Any
 
-from flask import Flask, Response, current_app, request
+from flask import Flask, Response, current_app, g, request
 from flask_login import LoginManager, UserMixin, current_user
 from flask_wtf.csrf import CSRFError, CSRFProtect, validate_csrf
 from wtforms import ValidationError
 
 from flaneur.api.errors import Forbidden, answer
 from flaneur.api.models import ErrorOut
+from flaneur.api.pens import AUTHOR, PEN_HEADER, WRITTEN_LATER, author
 from flaneur.api.rights import RIGHTS, may
 from flaneur.api.settings import Settings
 from flaneur.core.errors import ErrorCode
@@ -37,6 +39,7 @@ class SignedIn(UserMixin):
         self.name = user.name
         self.role = user.role
         self.is_password_due = user.is_password_due
+        self.has_pin = user.has_pin
 
 
 def address() -> str:
@@ -44,19 +47,24 @@ def address() -> str:
     return (request.remote_addr or "unknown")[:60]
 
 
+def _who() -> Any:
+    """Whose request this is: who wrote it down while the server was away, else who is signed in."""
+    return g.get(AUTHOR, current_user)
+
+
 def by_name() -> str:
-    """Name of who is signed in, as the notebook writes it."""
-    return str(current_user.name)
+    """Name of whose request this is, as the notebook writes it."""
+    return str(_who().name)
 
 
 def person() -> Person:
-    """Who is signed in, as the record knows them."""
-    return Person(by_name(), int(current_user.user_id))
+    """Whose request this is, as the record knows them."""
+    return Person(by_name(), int(_who().user_id))
 
 
 def may_here(what: str) -> bool:
-    """Whether who is signed in may use an endpoint or do an act."""
-    return may(str(current_user.role), what)
+    """Whether whose request this is may use an endpoint or do an act."""
+    return may(str(_who().role), what)
 
 
 def require(what: str) -> None:
@@ -64,7 +72,7 @@ def require(what: str) -> None:
     if not may_here(what):
         raise Forbidden(
             "Only a lead technician may do this.",
-            read=f"signed in as {current_user.name}, {current_user.role}",
+            read=f"{by_name()}, {_who().role}",
             advice="Ask a lead to do it.",
         )
 
@@ -124,6 +132,10 @@ def secure(app: Flask, settings: Settings) -> None:
                 advice="Replace it; then everything is open.",
                 code=ErrorCode.PASSWORD_DUE,
             )
+        pen = request.headers.get(PEN_HEADER)
+        if pen is not None and endpoint in WRITTEN_LATER:
+            with transaction(current_app.config["ENGINE"]) as session:
+                g.author = author(session, settings.secret, pen)
         if endpoint is not None:
             require(endpoint)
         return None

@@ -27,6 +27,8 @@ class Settings(BaseSettings):
     box_port: int = Field(default=8421, description="port of the capture box")
     link_host: str = Field(default="127.0.0.1", description="address of the vehicle link")
     link_port: int = Field(default=8423, description="port of the vehicle link")
+    wrench_host: str = Field(default="127.0.0.1", description="address of the torque–angle wrench")
+    wrench_port: int = Field(default=8424, description="port of the torque–angle wrench")
     photo_limit_bytes: int = Field(default=12_000_000, description="largest photograph accepted")
     upload_limit_bytes: int = Field(
         default=1_000_000_000, description="largest capture file accepted"

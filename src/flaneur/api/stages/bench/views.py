@@ -7,21 +7,38 @@ from spectree import Response
 
 from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.security import require
 from flaneur.api.spec import checked
+from flaneur.api.stages.bench.hands import hands_on
 from flaneur.api.stages.bench.models import (
     BenchOut,
+    HappenedOut,
+    LeverIn,
+    NotAfterAll,
     RecordOut,
     ReopenIn,
     SeenOut,
+    Standing,
     StepIn,
     StepResult,
+    WithinIn,
 )
 from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.bench.answers import Seen
+from flaneur.core.bench.later import Later
+from flaneur.core.book.units import parse_quantity
 from flaneur.core.proof.turning import may_stand_alone
+from flaneur.core.stores import setting
+from flaneur.core.stores.setting import WrenchSet
 from flaneur.jobs import bench as jobs
+from flaneur.jobs import within
+from flaneur.jobs.agreeing import go_aheads
+from flaneur.jobs.fitted import bench_plan
 from flaneur.jobs.standing import bench_of
-from flaneur.store.jobs import hands_of, plan_of
+from flaneur.jobs.stores import today
+from flaneur.store.bench import events_of
+from flaneur.store.jobs import hands_of
+from flaneur.store.stores import stores_of
 
 blueprint = Blueprint("bench", __name__)
 
@@ -32,8 +49,9 @@ blueprint = Blueprint("bench", __name__)
 def get_bench(job_id: int) -> BenchOut:
     """Steps of the plan and what has been recorded of them."""
     with reading(job_id) as work:
-        plan, bench = plan_of(work.job), bench_of(work.session, work.job)
+        plan, bench = bench_plan(work), bench_of(work.session, work.job)
         hands = hands_of(work.job)
+        times = Counter(r.step for r in bench.records)
         return BenchOut(
             steps=plan.steps if plan else [],
             records=[
@@ -47,12 +65,19 @@ def get_bench(job_id: int) -> BenchOut:
                 )
                 for r in bench.done.values()
             ],
-            occurrences=Counter(r.step for r in bench.records),
+            occurrences=times,
             pins_in=bench.pins_in,
+            go_by=go_aheads(work).go_by,
             is_started=work.job.bench_started,
             is_stopped=hands.is_stopped,
             stops=hands.stops,
             cause_needs_step=not may_stand_alone(bench),
+            within=[
+                HappenedOut(**{k: getattr(e, k) for k in HappenedOut.model_fields})
+                for e in events_of(work.session, job_id)
+                if e.answered == times[e.step]
+            ],
+            **hands_on(work, plan, bench),
         )
 
 
@@ -66,10 +91,16 @@ def close_step(job_id: int, json: StepIn) -> StepResult:
     """Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what
     rests on it.
 
-    With a ``departure`` (a written reason) a step that is not right is closed as it is.
+    With a ``departure`` (a lead's written reason) a step that is not right is closed as it is;
+    never a whole tooth, nor an open count. What was
+    written while the server was away is sent in the order it was written, under the key it was
+    given then, with its writer's pen in X-Written-By.
     """
+    if json.departure is not None:
+        require("act:leave a step that is not right")
     with changing(job_id, json.version) as work:
-        done = jobs.close_step(work, json.step, json.answers, json.departure)
+        later = Later(json.at, json.answered) if json.at and json.answered is not None else None
+        done = jobs.close_step(work, json.step, json.answers, json.departure, later, json.began)
         is_closed = done.closing.is_closed
         return StepResult(
             version=work.job.version,
@@ -77,7 +108,39 @@ def close_step(job_id: int, json: StepIn) -> StepResult:
             seen=[_seen_out(s) for s in done.closing.seen],
             remedy="" if is_closed else done.closing.step.remedy,
             reopened=done.reopened,
+            means=done.means,
+            stays_open_because=done.stays_open_because,
         )
+
+
+@blueprint.post(f"{JOB}/bench/within")
+@checked(resp=Response(HTTP_200=Standing, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def happen(job_id: int, json: WithinIn) -> Standing:
+    """Say what happened within a step before it is answered: a bolt brought to its stage, a timer
+    begun. Everybody on the job sees it, and it is there after a restart.
+    """
+    with changing(job_id, None) as work:
+        within.happen(work, json.step, json.answered, json.kind, json.item, json.number, json.at)
+        return Standing(id=job_id, version=work.job.version)
+
+
+@blueprint.post(f"{JOB}/bench/within/back")
+@checked(resp=Response(HTTP_200=Standing, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def take_back(job_id: int, json: NotAfterAll) -> Standing:
+    """Take back the last bolt of a stage, or a step's timer."""
+    with changing(job_id, None) as work:
+        within.take_back(work, json.step, json.kind, json.item)
+        return Standing(id=job_id, version=work.job.version)
+
+
+@blueprint.post(f"{JOB}/bench/wrench")
+@checked(resp=Response(HTTP_200=WrenchSet, HTTP_422=ErrorOut))
+def set_wrench(job_id: int, json: LeverIn) -> WrenchSet:
+    """What to set on a wrench with an adapter on it. Nothing is kept."""
+    with reading(job_id) as work:
+        wrenches, day = stores_of(work.session).wrenches, today(work.session)
+        target = parse_quantity(json.target, "torque").value
+        return setting.set_wrench(wrenches, json.wrench, target, json.lever, day)
 
 
 @blueprint.post(f"{JOB}/bench/reopen")

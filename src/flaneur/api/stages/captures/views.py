@@ -23,7 +23,7 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.measuring.kinds import Phase
 from flaneur.devices.box import BoxClient
 from flaneur.jobs import capturing
-from flaneur.store.database import transaction
+from flaneur.store.database import transaction, when_kept
 from flaneur.store.incoming import in_pieces, incoming_of, receive, refusal_out, stop
 from flaneur.store.pulse import WORKER, is_away
 from flaneur.store.queue import put_in
@@ -100,7 +100,7 @@ def capture_from_file(job_id: int) -> IncomingOut:
     with transaction(database(), sender) as session:
         row = Incoming(job_id=job_id, phase=phase, name=name, size=0, taken_by=sender.name)
         row = receive(session, row, in_pieces(upload.stream, limit, refuse))
-    put_in(queue(), row.id or 0)
+    when_kept(lambda: put_in(queue(), row.id or 0))
     return _incoming_out(row, book)
 
 
@@ -125,7 +125,7 @@ def say_channels(job_id: int, incoming_id: int, json: MappingIn) -> IncomingOut:
     with changing(job_id, None) as work:
         row = capturing.say_channels(work, incoming_id, json.mapping, json.remember)
         book = work.book
-    put_in(queue(), incoming_id)
+    when_kept(lambda: put_in(queue(), incoming_id))
     return _incoming_out(row, book)
 
 

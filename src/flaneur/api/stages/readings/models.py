@@ -113,8 +113,3 @@ class SheetAnswer(Out):
     answer: Answer
     figure: str
     half_90: float | None
-
-
-class PhotoOut(Out):
-    id: int
-    version: int

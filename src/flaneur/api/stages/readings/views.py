@@ -5,13 +5,12 @@ from flask import Response as FlaskResponse
 from spectree import Response
 
 from flaneur.api.kept import kept_while_unchanged
-from flaneur.api.models import Changed, ErrorOut, Named, StrikeIn
+from flaneur.api.models import Changed, ErrorOut, Named, PhotoOut, StrikeIn
 from flaneur.api.spec import checked
 from flaneur.api.stages.readings.models import (
     CamIn,
     InstrumentOut,
     PhaserChange,
-    PhotoOut,
     ReadingOut,
     ReadingsOut,
     SheetAnswer,

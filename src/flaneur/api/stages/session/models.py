@@ -14,6 +14,20 @@ class SignIn(In):
     password: Line
 
 
+class PinSignIn(In):
+    """Sign in where one signed in by password lately."""
+
+    login: Line
+    pin: Annotated[str, Written(20)]
+
+
+class OwnPin(In):
+    """A PIN for oneself, or none (empty); with the password one has."""
+
+    password: Line
+    pin: Annotated[str, Written(20, 0)]
+
+
 class FirstLead(In):
     """The first lead of an empty depot; ``code`` stands on the console where the server started."""
 
@@ -33,7 +47,9 @@ class OwnPassword(In):
 class Me(Out):
     """Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
     change. ``is_password_due``: somebody else gave the password, it must be replaced first.
-    ``is_empty``: nobody has an account yet.
+    ``is_empty``: nobody has an account yet. ``pen`` goes in X-Written-By with what is written while
+    the server is away and sent later, by whoever is signed in then. ``has_pin``: they may sign in
+    and sign by PIN where they are known.
     """
 
     name: str | None
@@ -42,3 +58,5 @@ class Me(Out):
     is_password_due: bool
     is_empty: bool
     csrf: str
+    pen: str
+    has_pin: bool

@@ -10,12 +10,14 @@ from spectree import Response
 
 from flaneur.api.errors import Forbidden
 from flaneur.api.models import ErrorOut
+from flaneur.api.pens import pen_of
 from flaneur.api.security import SignedIn, address, person
 from flaneur.api.spec import checked
-from flaneur.api.stages.session.models import FirstLead, Me, OwnPassword, SignIn
+from flaneur.api.stages.session.models import FirstLead, Me, OwnPassword, OwnPin, PinSignIn, SignIn
 from flaneur.api.work import database, settings
 from flaneur.core.people import Role
 from flaneur.jobs import accounts as jobs
+from flaneur.jobs import pins
 from flaneur.store import accounts as store
 from flaneur.store.database import transaction
 from flaneur.store.tables import User
@@ -32,6 +34,8 @@ def _me() -> Me:
             is_password_due=current_user.is_password_due,
             is_empty=False,
             csrf=generate_csrf(),
+            pen=pen_of(settings().secret, int(current_user.user_id)),
+            has_pin=current_user.has_pin,
         )
     return _nobody(is_empty=not _is_founded())
 
@@ -44,6 +48,8 @@ def _nobody(is_empty: bool) -> Me:
         is_password_due=False,
         is_empty=is_empty,
         csrf=generate_csrf(),
+        pen="",
+        has_pin=False,
     )
 
 
@@ -73,6 +79,23 @@ def me() -> Me:
 def sign_in(json: SignIn) -> Me:
     """Sign in with login and password."""
     return _enter(*jobs.sign_in(database(), json.login, json.password, address()))
+
+
+@blueprint.post("/api/session/pin")
+@checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut))
+def sign_in_by_pin(json: PinSignIn) -> Me:
+    """Sign in with login and PIN, where one signed in within 30 days."""
+    return _enter(*pins.sign_in(database(), json.login, json.pin, address()))
+
+
+@blueprint.put("/api/session/pin")
+@checked(resp=Response(HTTP_200=Me, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def set_pin(json: OwnPin) -> Me:
+    """Give oneself a PIN, or have none any longer; with one's password."""
+    login = str(current_user.login)
+    pins.set_pin(database(), person(), login, json.password, json.pin, address())
+    current_user.has_pin = bool(json.pin)
+    return _me()
 
 
 @blueprint.post("/api/session/first")

@@ -1,0 +1,1 @@
+"""A second look at a step, by link."""
