@@ -9,6 +9,8 @@ import { App } from "./app/App";
 import { applyTheme, GlobalStyle, storedTheme } from "./app/theme";
 
 applyTheme(storedTheme());
+if (import.meta.env.PROD && "serviceWorker" in navigator)
+  void navigator.serviceWorker.register("/sw.js");
 const root = document.getElementById("root");
 if (root)
   createRoot(root).render(

@@ -40,8 +40,8 @@ describe("words of figures", () => {
     expect(percent(0.004)).toBe("<1\u00a0%");
     expect(percent(0.996)).toBe(">99\u00a0%");
     expect(percent(0)).toBe("0\u00a0%");
-    expect(hours(59)).toBe("1 h 00");
-    expect(hours(44)).toBe("45 min");
+    expect(hours(59)).toBe("1\u00a0h\u00a000");
+    expect(hours(44)).toBe("45\u00a0min");
   });
 });
 

@@ -1,5 +1,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { sayAway } from "./away";
+import { sendKey } from "./sendKey";
 import { watched } from "./waiting";
 
 export type Schemas = components["schemas"];
@@ -18,16 +20,55 @@ let csrf = "";
 export function rememberCsrf(token: string) {
   csrf = token;
 }
+export function csrfToken() {
+  return csrf;
+}
+/** Ask who is signed in, and take the token that changes need now. */
+export async function askAgain() {
+  rememberCsrf((await take(client.GET("/api/session"))).csrf);
+}
+
+/** Keys of changes whose answer never came: sent again, they go under the same key. */
+const unanswered = new Map<string, string>();
+const sent = new Map<string, string>();
+/** Made once by nature, or with a password in it that is kept nowhere. */
+const UNKEYED = /\/api\/(session|people|look)|\/sign$|\/shift\/take$/;
+/** The worker that keeps pages for when the network is away says so of what it kept. */
+const KEPT = "X-Kept-At";
 
 const guard: Middleware = {
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf);
     return request;
   },
+  onResponse({ response }) {
+    const kept = response.headers.get(KEPT);
+    sayAway(kept ? new Date(kept) : null);
+  },
+};
+
+/** A change whose answer is lost with the network is made once, however often it is sent. */
+const once: Middleware = {
+  async onRequest({ request, id }) {
+    if (request.method === "GET" || UNKEYED.test(request.url)) return;
+    const what = `${request.method} ${request.url} ${await request.clone().text()}`;
+    const key = unanswered.get(what) ?? sendKey();
+    unanswered.set(what, key);
+    request.headers.set("Idempotency-Key", key);
+    sent.set(id, what);
+    return request;
+  },
+  onResponse({ id }) {
+    unanswered.delete(sent.get(id) ?? "");
+    sent.delete(id);
+  },
+  onError({ id }) {
+    sent.delete(id);
+  },
 };
 
 export const client = createClient<paths>({ baseUrl: "" });
-client.use(guard);
+client.use(guard, once);
 
 /** The data of an answer, or Trouble thrown with what the server said. */
 export async function take<T>(
@@ -81,6 +122,11 @@ function asErrorOut(error: unknown): Schemas["ErrorOut"] {
   if (error && typeof error === "object" && "message" in error)
     return { ...errorOut(""), ...(error as Schemas["ErrorOut"]) };
   return errorOut("Flaneur gave no answer that can be read.", "Try again in a moment.");
+}
+
+/** A refusal as it came, or that nobody answered (status 0). */
+export function troubleOf(status: number, body: unknown): Trouble {
+  return new Trouble(status, asErrorOut(body));
 }
 
 /** Something of our own that went wrong, as a trouble a page can show. */

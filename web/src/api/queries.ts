@@ -7,7 +7,10 @@ export const queryClient = new QueryClient({
     queries: {
       retry: (count, error) => count < 2 && !(error instanceof Trouble && error.status < 500),
       staleTime: 2000,
+      // The worker answers without the network: being offline is no reason not to ask.
+      networkMode: "always",
     },
+    mutations: { networkMode: "always" },
   },
 });
 
@@ -85,18 +88,95 @@ export const planQuery = (id: number) =>
     queryKey: ["job", id, "plan"],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/plan", at(id))),
   });
-export const previewQuery = (id: number, scope: string[], kept: string[]) =>
+/** What is chosen on the plan: parts, those only set right, ways, and the kit they are bought in. */
+export interface Chosen {
+  scope: string[];
+  kept: string[];
+  ways: string[];
+  kit: string;
+}
+export const previewQuery = (id: number, chosen: Chosen, isQuick = false) =>
   queryOptions({
-    queryKey: ["preview", id, scope, kept],
+    queryKey: ["preview", id, chosen, isQuick],
     queryFn: () =>
-      take(client.POST("/api/jobs/{job_id}/plan/preview", { ...at(id), body: { scope, kept } })),
+      take(
+        client.POST("/api/jobs/{job_id}/plan/preview", {
+          ...at(id),
+          body: { ...chosen, is_quick: isQuick },
+        }),
+      ),
+    staleTime: 60_000,
+  });
+export const roadsQuery = (id: number, scope: string[], kept: string[]) =>
+  queryOptions({
+    queryKey: ["roads", id, scope, kept],
+    queryFn: () =>
+      take(client.POST("/api/jobs/{job_id}/plan/roads", { ...at(id), body: { scope, kept } })),
     staleTime: 60_000,
     placeholderData: (before) => before,
+  });
+export const readyQuery = (id: number, chosen: Chosen) =>
+  queryOptions({
+    queryKey: ["ready", id, chosen],
+    queryFn: () => take(client.POST("/api/jobs/{job_id}/plan/ready", { ...at(id), body: chosen })),
+    staleTime: 20_000,
+    placeholderData: (before) => before,
+  });
+export const offersQuery = (id: number, chosen: Chosen) =>
+  queryOptions({
+    queryKey: ["offers", id, chosen],
+    queryFn: () => take(client.POST("/api/jobs/{job_id}/plan/offers", { ...at(id), body: chosen })),
+    staleTime: 60_000,
+  });
+export const goQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id, "go"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/plan/go", at(id))),
+  });
+export const estimateQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id, "estimate"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/plan/estimate", at(id))),
+  });
+export const positionQuery = (id: number, now: string, lean: number) =>
+  queryOptions({
+    queryKey: ["position", id, now, lean],
+    queryFn: () =>
+      take(
+        client.POST("/api/jobs/{job_id}/plan/position", {
+          ...at(id),
+          body: { now, lean_deg: lean },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+/** What to set on a wrench with an adapter on it. */
+export const wrenchQuery = (id: number, lever: Schemas["LeverIn"]) =>
+  queryOptions({
+    queryKey: ["wrench", id, lever],
+    queryFn: () => take(client.POST("/api/jobs/{job_id}/bench/wrench", { ...at(id), body: lever })),
+  });
+/** Traces of a step's bolts, judged beside each other; asked for where there is one. */
+export const boltTracesQuery = (id: number, step: string, count: number) =>
+  queryOptions({
+    queryKey: ["job", id, "bolt traces", step],
+    queryFn: () =>
+      take(
+        client.GET("/api/jobs/{job_id}/bench/traces/{step}", {
+          params: { path: { job_id: id, step } },
+        }),
+      ),
+    enabled: count > 0,
   });
 export const benchQuery = (id: number) =>
   queryOptions({
     queryKey: ["job", id, "bench"],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/bench", at(id))),
+  });
+export const leavingQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id, "leaving"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/bench/leaving", at(id))),
   });
 export const proofQuery = (id: number) =>
   queryOptions({

@@ -23,6 +23,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Give oneself a PIN, or have none any longer; with one's password. */
+        put: operations["session.set_pin"];
+        /** Sign in with login and PIN, where one signed in within 30 days. */
+        post: operations["session.sign_in_by_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/first": {
         parameters: {
             query?: never;
@@ -927,6 +945,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/plan/roads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Every road to a scope, side by side. */
+        post: operations["plan.compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What must be there before the engine is opened, parts, kits, tools, torques, and what of it is. */
+        post: operations["plan.ready"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What could be renewed while it is open, now against later. */
+        post: operations["plan.open_now"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** From where the engine stands to the book's position. */
+        post: operations["plan.position"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plan/start": {
         parameters: {
             query?: never;
@@ -938,6 +1024,58 @@ export interface paths {
         put?: never;
         /** Start on the bench; the plan is fixed from here. */
         post: operations["plan.start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The estimate of the plan that is kept, and whether the owner said yes. */
+        get: operations["estimate.get_estimate"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Both go-aheads as they stand for the plan that is kept. */
+        get: operations["estimate.get_go"];
+        put?: never;
+        /** A lead's go past the plan's points of no return. */
+        post: operations["estimate.give_go"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan/agreed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write the owner's go-ahead down. */
+        post: operations["estimate.agree"];
         delete?: never;
         options?: never;
         head?: never;
@@ -972,9 +1110,60 @@ export interface paths {
         put?: never;
         /**
          * Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what rests on it.
-         * @description With a ``departure`` (a written reason) a step that is not right is closed as it is.
+         * @description With a ``departure`` (a lead's written reason) a step that is not right is closed as it is; never a whole tooth, nor an open count. What was written while the server was away is sent in the order it was written, under the key it was given then, with its writer's pen in X-Written-By.
          */
         post: operations["bench.close_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/within": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what happened within a step before it is answered: a bolt brought to its stage, a timer begun. Everybody on the job sees it, and it is there after a restart. */
+        post: operations["bench.happen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/within/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back the last bolt of a stage, or a step's timer. */
+        post: operations["bench.take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/wrench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What to set on a wrench with an adapter on it. Nothing is kept. */
+        post: operations["bench.set_wrench"];
         delete?: never;
         options?: never;
         head?: never;
@@ -992,6 +1181,160 @@ export interface paths {
         put?: never;
         /** Open a closed step again, with a reason; all that rests on it opens with it, and proof taken since counts no more. */
         post: operations["bench.reopen_step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/traces/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** BoltTraces of the bolts of a step, judged beside each other. */
+        get: operations["bench.get_traces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep the trace of one bolt, in place of an earlier one of the same bolt. While one says that its bolt is not right, the step is closed only by a lead who leaves it so. */
+        post: operations["bench.post_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/inside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Count what is laid into the engine by hand in, or out again. */
+        post: operations["hands.lay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the engine stands, and whether it may be left so. */
+        get: operations["hands.leaving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/shift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hand the job over as the engine stands. */
+        post: operations["hands.hand_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/shift/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take the job over, by signature: one's password, or one's PIN. */
+        post: operations["hands.take_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a photograph (multipart field ``file``) to a step, with a ``caption``; it is re-encoded and its camera data dropped. */
+        post: operations["hands.add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask a colleague for a second look: a link that shows the step and its photographs, good for a day and one answer. */
+        post: operations["hands.ask_colleague"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The step a colleague is asked to look at. */
+        get: operations["look.second_look"];
+        put?: never;
+        /** Answer, once. It is kept by the name given, said to have come by link. */
+        post: operations["look.answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1498,6 +1841,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of the shop's lists. */
+        get: operations["stores.get_stores"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{kind}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The lines of a CSV, to look at before they are kept. */
+        post: operations["stores.read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a list as it was typed, in place of what it was: all of it or nothing. */
+        put: operations["stores.keep_list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1566,6 +1960,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/plan/sheets/{kind}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sheet of the plan to print: estimate, work, parts and tools, or marks and counts. */
+        get: operations["estimate.sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/traces/{trace_id}/file.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept trace as its file. */
+        get: operations["bench.export_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/bench/tighten/{step}/{fastener}/{bolt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the wrench measures while a bolt is tightened by its stages: lines of JSON as they come, */
+        get: operations["bench.tighten"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/look/{token}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph of the step, as WebP. */
+        get: operations["look.photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/report.html": {
         parameters: {
             query?: never;
@@ -1626,6 +2088,23 @@ export interface paths {
         };
         /** Units and engines as a list. */
         get: operations["units.list_out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{kind}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list as CSV. */
+        get: operations["stores.list_out"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1705,9 +2184,99 @@ export interface components {
             request: string;
         };
         /**
+         * LayIn
+         * @description Count pieces in, or out (``count`` below nought).
+         */
+        LayIn: {
+            piece: components["schemas"]["LaidPiece"];
+            /** Place */
+            place: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * LeavingOut
+         * @description How the engine stands now: ``against`` says why it must not be left so (empty: it may),
+         *     ``mind`` what whoever comes must know.
+         */
+        LeavingOut: {
+            /** Version */
+            version: number;
+            /** Stands */
+            stands: string[];
+            /** Against */
+            against: string[];
+            /** Mind */
+            mind: string[];
+        };
+        /**
+         * HandOverIn
+         * @description ``note``: for whoever takes over; needed where the engine must not be left as it stands.
+         */
+        HandOverIn: {
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * TakeOverIn
+         * @description Who takes over shows who they are: by password, or by PIN where they have one.
+         */
+        TakeOverIn: {
+            /** Secret */
+            secret: string;
+            /**
+             * Is Pin
+             * @default false
+             */
+            is_pin: boolean;
+        };
+        /**
+         * PhotoOut
+         * @description A photograph was added to a job.
+         */
+        PhotoOut: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * AskIn
+         * @description Ask a colleague to look at a step.
+         */
+        AskIn: {
+            /** Step */
+            step: string;
+            /** Question */
+            question: string;
+        };
+        /**
+         * AskedColleague
+         * @description ``path`` is the link's address on this server; it is shown once and kept nowhere.
+         */
+        AskedColleague: {
+            /** Version */
+            version: number;
+            /** Path */
+            path: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
+        /**
          * BenchOut
          * @description ``occurrences`` counts for each step how often it was answered: a reopened step is another
-         *     occurrence of it. ``cause_needs_step``: a hard stop's cause must name the step behind it.
+         *     occurrence of it. ``go_by``: the lead who passed the plan's points of no return.
+         *     ``cause_needs_step``: a hard stop's cause must name the step behind it. ``within``: what
+         *     happened within steps since they were answered last. ``laid`` is still in the engine, laid in by
+         *     hand: none of the ``turning`` steps closes before it is out; ``planned_in``: by the plan.
+         *     ``shift`` waits to be taken over; ``holder`` took the job over last. ``to_photograph``: steps
+         *     whose marks or order are worth one; ``to_measure``: what comes off, by step.
          */
         BenchOut: {
             /** Steps */
@@ -1726,13 +2295,61 @@ export interface components {
             pins_in: number;
             /** Is Started */
             is_started: boolean;
+            /** Go By */
+            go_by: string | null;
             /** Cause Needs Step */
             cause_needs_step: boolean;
+            /** Within */
+            within: components["schemas"]["HappenedOut"][];
+            /** Laid */
+            laid: components["schemas"]["LaidOut"][];
+            /** Planned In */
+            planned_in: string[];
+            /** Turning */
+            turning: string[];
+            shift: components["schemas"]["ShiftOut"] | null;
+            /** Holder */
+            holder: string;
+            /** Photos */
+            photos: {
+                [key: string]: components["schemas"]["StepPhoto"][];
+            };
+            /** To Photograph */
+            to_photograph: string[];
+            /** To Measure */
+            to_measure: {
+                [key: string]: components["schemas"]["MeasureOut"][];
+            };
+            /** Looks */
+            looks: components["schemas"]["LookOut"][];
         };
-        /** StepIn */
+        /**
+         * StepIn
+         * @description ``version`` null: the answer was written without the server, ``at`` then, ``answered`` times
+         *     after the step had been answered; it is refused when somebody answered the step since.
+         *     ``began``: when the step's waiting was begun, where no timer was.
+         */
         StepIn: {
-            /** Version */
-            version: number;
+            /**
+             * Version
+             * @default null
+             */
+            version: number | null;
+            /**
+             * Answered
+             * @default null
+             */
+            answered: number | null;
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+            /**
+             * Began
+             * @default null
+             */
+            began: string | null;
             /** Step */
             step: string;
             /** Answers */
@@ -1746,7 +2363,8 @@ export interface components {
         /**
          * StepResult
          * @description ``closed`` false: what was seen is not right; ``remedy`` is the book's, ``reopened`` the
-         *     steps that rest on it.
+         *     steps that rest on it, ``means`` what it does to the engine. ``stays_open_because``: nobody may
+         *     leave it as it is; empty, a lead may.
          */
         StepResult: {
             /** Version */
@@ -1759,6 +2377,82 @@ export interface components {
             remedy: string;
             /** Reopened */
             reopened: string[];
+            /** Means */
+            means: string[];
+            /** Stays Open Because */
+            stays_open_because: string;
+        };
+        /**
+         * WithinIn
+         * @description Bring bolts to a stage (``item``: its place among the step's questions; ``number`` 0: all
+         *     that are left), or begin its timer (``item`` waiting), now or ``at`` an earlier time.
+         */
+        WithinIn: {
+            /** Step */
+            step: string;
+            /** Answered */
+            answered: number;
+            kind: components["schemas"]["EventKind"];
+            /** Item */
+            item: string;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
+            /**
+             * At
+             * @default null
+             */
+            at: string | null;
+        };
+        /**
+         * Standing
+         * @description The job as it stands after something happened within a step: its version is as before.
+         */
+        Standing: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * NotAfterAll
+         * @description Take back the last bolt of a stage, or a step's timer.
+         */
+        NotAfterAll: {
+            /** Step */
+            step: string;
+            kind: components["schemas"]["EventKind"];
+            /** Item */
+            item: string;
+        };
+        /**
+         * LeverIn
+         * @description A torque, as it is typed with its unit, through an adapter; ``wrench`` by its name in the
+         *     shop's list, empty for any.
+         */
+        LeverIn: {
+            /** Target */
+            target: string;
+            lever: components["schemas"]["Lever"];
+            /**
+             * Wrench
+             * @default
+             */
+            wrench: string;
+        };
+        /**
+         * WrenchSet
+         * @description What to set; ``against`` says why what this wrench shows would not be a reading, empty where
+         *     nothing speaks against it; ``doubt`` what nobody knows of it.
+         */
+        WrenchSet: {
+            setting: components["schemas"]["Setting"];
+            /** Against */
+            against: string;
+            /** Doubt */
+            doubt: string;
         };
         /**
          * ReopenIn
@@ -1771,6 +2465,32 @@ export interface components {
             step: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * BoltTraces
+         * @description BoltTraces of a step's bolts since it was answered last.
+         */
+        BoltTraces: {
+            /** Version */
+            version: number;
+            /** Traces */
+            traces: components["schemas"]["BoltTrace"][];
+        };
+        /**
+         * BoltTraceIn
+         * @description A bolt's trace as CSV (docs/formats/torque.md), ``bolt`` by its number in the pattern.
+         */
+        BoltTraceIn: {
+            /** Step */
+            step: string;
+            /** Answered */
+            answered: number;
+            /** Fastener */
+            fastener: string;
+            /** Bolt */
+            bolt: number;
+            /** Csv */
+            csv: string;
         };
         /** Books */
         Books: {
@@ -2045,6 +2765,78 @@ export interface components {
             remember: boolean;
         };
         /**
+         * EstimateOut
+         * @description An estimate with what heads it, and the go-aheads as they stand.
+         */
+        EstimateOut: {
+            /** Number */
+            number: string;
+            /** Unit */
+            unit: string;
+            /** Engine */
+            engine: string;
+            /** Complaint */
+            complaint: string;
+            /** Headline */
+            headline: string;
+            /** Currency */
+            currency: string;
+            /** Shop */
+            shop: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            estimate: components["schemas"]["Estimate"];
+            /** Held By */
+            held_by: string[];
+            go: components["schemas"]["GoAheads"];
+        };
+        /**
+         * GoAheads
+         * @description Both go-aheads. ``why_not``: why the owner's does not cover the plan that is kept, if not
+         *     empty; ``needs_go``: the plan has points of no return; ``go_by``: the lead who passed them.
+         */
+        GoAheads: {
+            agreed: components["schemas"]["Agreed"] | null;
+            /** Agreed Words */
+            agreed_words: string;
+            /** Why Not */
+            why_not: string;
+            /** Needs Go */
+            needs_go: boolean;
+            /** Go By */
+            go_by: string | null;
+            /** May Start */
+            may_start: boolean;
+            /** Ways To Agree */
+            ways_to_agree: components["schemas"]["Choice"][];
+        };
+        /**
+         * AgreeIn
+         * @description The owner's yes: who, how, on what day, and the most that may be spent without asking.
+         */
+        AgreeIn: {
+            /** Version */
+            version: number;
+            /** Owner */
+            owner: string;
+            how: components["schemas"]["Agreeing"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Most */
+            most: number;
+        };
+        /** VersionIn */
+        VersionIn: {
+            /** Version */
+            version: number;
+        };
+        /**
          * TurningFace
          * @description A drive face to turn: the picture, lobes, crank windows of one turn, counts and returns of
          *     marks.
@@ -2257,11 +3049,6 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** VersionIn */
-        VersionIn: {
-            /** Version */
-            version: number;
-        };
         /**
          * Keys
          * @description This depot's name and public key (null when it has none), and the keys it trusts.
@@ -2396,6 +3183,62 @@ export interface components {
             oil: "hot" | "cold";
         };
         /**
+         * SecondLookOut
+         * @description One step of a job, as a colleague sees it who has the link: what is done, how it looks when
+         *     right, what is asked of them. ``photos`` are keys of photographs with what stands under them.
+         */
+        SecondLookOut: {
+            /** Job */
+            job: string;
+            /** Unit */
+            unit: string;
+            /** Engine */
+            engine: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Looks Right */
+            looks_right: string;
+            /** Remedy */
+            remedy: string;
+            /** Question */
+            question: string;
+            /** Asked By */
+            asked_by: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Photos */
+            photos: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * SecondLookIn
+         * @description A colleague's one answer, with the name they give.
+         */
+        SecondLookIn: {
+            /** Name */
+            name: string;
+            opinion: components["schemas"]["Opinion"];
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+        };
+        /**
+         * SecondLookKept
+         * @description The answer was kept, in these words.
+         */
+        SecondLookKept: {
+            /** Words */
+            words: string;
+        };
+        /**
          * People
          * @description Everybody with an account, and what was done to accounts lately. ``one_time_password``: told
          *     this once, to be handed to whose it is.
@@ -2442,19 +3285,40 @@ export interface components {
             is_fixed: boolean;
         };
         /**
-         * PlanPreview
-         * @description What to renew; ``kept`` of it is set right at its marks and not renewed.
+         * PreviewIn
+         * @description The same to look at: in the book's own order at once, or in the shortest for people.
          */
-        PlanPreview: {
+        PreviewIn: {
             /** Scope */
             scope: string[];
             /** Kept */
             kept?: string[];
+            /**
+             * Ways
+             * @description Ways of the book it goes on.
+             */
+            ways?: string[];
+            /**
+             * Kit
+             * @description Kit its parts are bought in; empty: one by one.
+             * @default
+             */
+            kit: string;
+            /**
+             * Is Quick
+             * @default false
+             */
+            is_quick: boolean;
         };
         /**
          * Plan
          * @description Steps in order, with what comes off (``access``), parts, tools, working time and its spread
          *     in minutes. ``kept``: what of the scope goes on again as it came off, set right at its marks.
+         *
+         *     ``ways`` it goes on beside the book's usual one; ``kit`` its parts are bought in, none: singly;
+         *     ``elapsed_minutes`` until the last wait is over; ``helper``: stretches for two; ``changes`` of
+         *     tool, place and helper along the order, and ``usual_changes`` in the order of the book;
+         *     ``is_shortest``: every lawful order was searched.
          */
         Plan: {
             /** Engine */
@@ -2466,6 +3330,16 @@ export interface components {
              * @default []
              */
             kept: string[];
+            /**
+             * Ways
+             * @default []
+             */
+            ways: string[];
+            /**
+             * Kit
+             * @default
+             */
+            kit: string;
             /** Access */
             access: string[];
             /** Renewed */
@@ -2485,8 +3359,39 @@ export interface components {
              * @default 0
              */
             waiting_minutes: number;
+            /**
+             * Elapsed Minutes
+             * @default 0
+             */
+            elapsed_minutes: number;
             /** Two Person Steps */
             two_person_steps: number;
+            /**
+             * Helper
+             * @default []
+             */
+            helper: components["schemas"]["Stretch"][];
+            /**
+             * @default {
+             *       "tools": 0,
+             *       "places": 0,
+             *       "helper": 0
+             *     }
+             */
+            changes: components["schemas"]["Changes"];
+            /**
+             * @default {
+             *       "tools": 0,
+             *       "places": 0,
+             *       "helper": 0
+             *     }
+             */
+            usual_changes: components["schemas"]["Changes"];
+            /**
+             * Is Shortest
+             * @default false
+             */
+            is_shortest: boolean;
             /**
              * Supplies
              * @default []
@@ -2507,12 +3412,150 @@ export interface components {
              */
             readonly high_minutes: number;
         };
+        /**
+         * RoadsIn
+         * @description A scope whose roads are compared.
+         */
+        RoadsIn: {
+            /** Scope */
+            scope: string[];
+            /** Kept */
+            kept?: string[];
+        };
+        /**
+         * Roads
+         * @description Roads to one scope, least expected work first, and those that are not offered.
+         */
+        Roads: {
+            /** Roads */
+            roads: components["schemas"]["Road"][];
+            /** Not Offered */
+            not_offered: components["schemas"]["NotOffered"][];
+        };
+        /**
+         * PlanPreview
+         * @description What to renew; ``kept`` of it is set right at its marks and not renewed.
+         */
+        PlanPreview: {
+            /** Scope */
+            scope: string[];
+            /** Kept */
+            kept?: string[];
+            /**
+             * Ways
+             * @description Ways of the book it goes on.
+             */
+            ways?: string[];
+            /**
+             * Kit
+             * @description Kit its parts are bought in; empty: one by one.
+             * @default
+             */
+            kit: string;
+        };
+        /**
+         * ReadyOut
+         * @description What must be there, and what of it is.
+         */
+        ReadyOut: {
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /** Supplies */
+            supplies: string[];
+            /** Price */
+            price: number;
+            /** Kits */
+            kits: components["schemas"]["KitLine"][];
+            /** Tools */
+            tools: components["schemas"]["ReadyTool"][];
+            /** Torques */
+            torques: components["schemas"]["TorqueLine"][];
+            /** Least Nm */
+            least_nm: number | null;
+            /** Most Nm */
+            most_nm: number | null;
+            at_hand: components["schemas"]["AtHand"];
+        };
+        /**
+         * OffersOut
+         * @description What could be renewed while it is open.
+         */
+        OffersOut: {
+            /** Offers */
+            offers: components["schemas"]["Offer"][];
+        };
+        /**
+         * PositionIn
+         * @description Where the engine stands: crank degrees (``32deg?`` where the stroke is not known), rising,
+         *     falling, unknown, or ``capture``: as the last one ended; ``lean_deg`` what the level on the
+         *     joint face reads, clockwise positive.
+         */
+        PositionIn: {
+            /**
+             * Now
+             * @default unknown
+             */
+            now: string;
+            /**
+             * Lean Deg
+             * @default 0
+             */
+            lean_deg: number;
+        };
+        /**
+         * Finding
+         * @description How to bring the engine to its position.
+         *
+         *     ``forwards_deg`` are crank degrees still to turn, forwards only: one figure where the angle is
+         *     known, two a turn apart where the stroke is not, none where nothing is known; ``stroke`` is
+         *     what cylinder 1 does now. ``lobes`` say where those of cylinder 1 point once it is there.
+         */
+        Finding: {
+            /** At Deg */
+            at_deg: number;
+            /** Text */
+            text: string;
+            /** Now */
+            now: string;
+            /** Stroke */
+            stroke: string | null;
+            /** Forwards Deg */
+            forwards_deg: number[];
+            /** Words */
+            words: string;
+            /** Tell */
+            tell: string[];
+            /** Tricks */
+            tricks: components["schemas"]["Trick"][];
+            /** Marks */
+            marks: components["schemas"]["MarkAt"][];
+            /** Lobes */
+            lobes: string[];
+            /** Lean Deg */
+            lean_deg: number;
+            /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["PortBack"][];
+        };
         /** ScopeIn */
         ScopeIn: {
             /** Scope */
             scope: string[];
             /** Kept */
             kept?: string[];
+            /**
+             * Ways
+             * @description Ways of the book it goes on.
+             */
+            ways?: string[];
+            /**
+             * Kit
+             * @description Kit its parts are bought in; empty: one by one.
+             * @default
+             */
+            kit: string;
             /** Version */
             version: number;
         };
@@ -2707,13 +3750,6 @@ export interface components {
              */
             instrument: string;
         };
-        /** PhotoOut */
-        PhotoOut: {
-            /** Id */
-            id: number;
-            /** Version */
-            version: number;
-        };
         /** PhaserChange */
         PhaserChange: {
             /**
@@ -2734,7 +3770,9 @@ export interface components {
          * Me
          * @description Who is signed in; null name when nobody is. ``csrf`` goes back in X-CSRFToken with every
          *     change. ``is_password_due``: somebody else gave the password, it must be replaced first.
-         *     ``is_empty``: nobody has an account yet.
+         *     ``is_empty``: nobody has an account yet. ``pen`` goes in X-Written-By with what is written while
+         *     the server is away and sent later, by whoever is signed in then. ``has_pin``: they may sign in
+         *     and sign by PIN where they are known.
          */
         Me: {
             /** Name */
@@ -2748,6 +3786,10 @@ export interface components {
             is_empty: boolean;
             /** Csrf */
             csrf: string;
+            /** Pen */
+            pen: string;
+            /** Has Pin */
+            has_pin: boolean;
         };
         /** SignIn */
         SignIn: {
@@ -2755,6 +3797,26 @@ export interface components {
             login: string;
             /** Password */
             password: string;
+        };
+        /**
+         * PinSignIn
+         * @description Sign in where one signed in by password lately.
+         */
+        PinSignIn: {
+            /** Login */
+            login: string;
+            /** Pin */
+            pin: string;
+        };
+        /**
+         * OwnPin
+         * @description A PIN for oneself, or none (empty); with the password one has.
+         */
+        OwnPin: {
+            /** Password */
+            password: string;
+            /** Pin */
+            pin: string;
         };
         /**
          * FirstLead
@@ -2819,6 +3881,12 @@ export interface components {
              * @default 80
              */
             labour_per_h: number;
+            /**
+             * Hours A Day
+             * @description Hours a day that a job is worked on, waiting included.
+             * @default 8
+             */
+            hours_a_day: number;
             /**
              * Downtime Per H
              * @description An hour that the unit stands, waiting included.
@@ -2955,6 +4023,52 @@ export interface components {
             currency: string;
             /** Time Zone */
             time_zone: string;
+        };
+        /** StoreLists */
+        StoreLists: {
+            /** Lists */
+            lists: components["schemas"]["StoreList"][];
+        };
+        /**
+         * StoreText
+         * @description A list as CSV.
+         */
+        StoreText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * RowsOut
+         * @description Lines as they would stand; nothing is kept.
+         */
+        RowsOut: {
+            /** Rows */
+            rows: string[][];
+        };
+        /**
+         * RowsIn
+         * @description A list as it is to be: its cells in the order of its columns.
+         */
+        RowsIn: {
+            /** Fingerprint */
+            fingerprint: string;
+            /** Rows */
+            rows: string[][];
+        };
+        /**
+         * StoreList
+         * @description A list as it is. ``fingerprint``: it is kept only as it was looked at.
+         */
+        StoreList: {
+            kind: components["schemas"]["ListKind"];
+            /** Name */
+            name: string;
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Rows */
+            rows: string[][];
+            /** Fingerprint */
+            fingerprint: string;
         };
         /**
          * Units
@@ -3362,7 +4476,27 @@ export interface components {
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "go_ahead_missing" | "list_refused" | "step_answered" | "step_held" | "key_reused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        /**
+         * LaidPiece
+         * @description What people lay into an engine and forget.
+         * @enum {string}
+         */
+        LaidPiece: "rag" | "pin" | "wedge" | "holder" | "lock" | "plug" | "magnet";
+        /**
+         * Around
+         * @description A wheel behind the part, for finding one's way: its centre and pitch radius.
+         */
+        Around: {
+            /** Name */
+            name: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Radius Mm */
+            radius_mm: number;
+        };
         /**
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
@@ -3440,6 +4574,39 @@ export interface components {
          */
         AskedKind: "count" | "mark" | "word" | "measure" | "torque" | "angle" | "back_off";
         /**
+         * Bolt
+         * @description A bolt at its place, by its number in the order of tightening; how long it is, None where the
+         *     book does not say; whether it is one of the long ones.
+         */
+        Bolt: {
+            /** Number */
+            number: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Length Mm */
+            length_mm: number | null;
+            /** Is Long */
+            is_long: boolean;
+        };
+        /**
+         * BoltMap
+         * @description The fasteners of one kind on their part, and what lies behind it.
+         */
+        BoltMap: {
+            /** Fastener */
+            fastener: string;
+            /** Name */
+            name: string;
+            /** Holes */
+            holes: string;
+            /** Bolts */
+            bolts: components["schemas"]["Bolt"][];
+            /** Around */
+            around: components["schemas"]["Around"][];
+        };
+        /**
          * CamState
          * @description What a cam does. ``FREE``: nothing holds it and its springs do not move it; ``LOADED``: they
          *     do.
@@ -3455,6 +4622,54 @@ export interface components {
             code: string;
             /** Words */
             words: string;
+        };
+        /**
+         * EventKind
+         * @description What may happen within a step: a bolt brought to a stage, a timer begun, a bolt's trace,
+         *     something else fitted than the book's own fastener.
+         * @enum {string}
+         */
+        EventKind: "bolt" | "timer" | "trace" | "fitted";
+        /**
+         * Fitted
+         * @description What may be fitted in place of a fastener's own, with a program of its own. ``is_stop_gap``:
+         *     it is refused, unless a lead leaves it so for a written reason.
+         */
+        Fitted: {
+            /** Fastener */
+            fastener: string;
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Is Stop Gap */
+            is_stop_gap: boolean;
+            /**
+             * Is Chosen
+             * @default false
+             */
+            is_chosen: boolean;
+        };
+        /**
+         * HappenedOut
+         * @description Within a step, since it was answered last: ``item`` is the place among its questions of the
+         *     stage a bolt (``number``) was brought to, or the timer.
+         */
+        HappenedOut: {
+            /** Step */
+            step: string;
+            kind: components["schemas"]["EventKind"];
+            /** Item */
+            item: string;
+            /** Number */
+            number: number;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * HardStop
@@ -3485,11 +4700,87 @@ export interface components {
             cause_by: string | null;
         };
         /**
+         * LaidOut
+         * @description Pieces laid into the engine by hand that are still there; who put them in last.
+         */
+        LaidOut: {
+            piece: components["schemas"]["LaidPiece"];
+            /** Place */
+            place: string;
+            /** Count */
+            count: number;
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * LookOut
+         * @description A second look asked of a colleague; ``opinion`` null: not answered yet.
+         */
+        LookOut: {
+            /** Step */
+            step: string;
+            /** Question */
+            question: string;
+            /** Asked By */
+            asked_by: string;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Answered By */
+            answered_by: string | null;
+            opinion: components["schemas"]["Opinion"] | null;
+            /** Words */
+            words: string;
+            /** Answer */
+            answer: string;
+            /** Answered At */
+            answered_at: string | null;
+        };
+        /**
+         * MeasureOut
+         * @description A worksheet for a part that was taken off; ``is_taken``: it was measured already.
+         */
+        MeasureOut: {
+            kind: components["schemas"]["ReadingKind"];
+            /** Part */
+            part: string;
+            /** Title */
+            title: string;
+            /** Is Taken */
+            is_taken: boolean;
+        };
+        /**
+         * Opinion
+         * @description What a colleague makes of it.
+         * @enum {string}
+         */
+        Opinion: "right" | "wrong" | "unsure";
+        /**
          * PlanStep
          * @description One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book.
          *
          *     ``template`` it is written on and ``why`` it is in this plan; ``state`` is the engine after it,
          *     None where the book does not say what its steps do. ``waiting`` minutes pass by themselves.
+         *     ``begins`` minutes after the plan does, ``place`` is the bank or end of the engine it is done
+         *     at; ``waits_for`` and ``held_up`` are the steps it waits for and those that wait for it;
+         *     ``no_return`` says what cannot be put back as it was from this step on; ``tour`` is how the
+         *     crank is turned to bolts that show one after another; ``bolts`` draws where each goes;
+         *     ``part`` is the part of the drive it touches; ``tray`` is how what comes off is laid out, or
+         *     lies there to be put back, each in its own place. ``fitted`` is what else its fasteners may be.
          */
         PlanStep: {
             /** Ref */
@@ -3511,6 +4802,53 @@ export interface components {
              * @default 0
              */
             waiting: number;
+            /**
+             * Begins
+             * @default 0
+             */
+            begins: number;
+            /**
+             * Place
+             * @default null
+             */
+            place: string | null;
+            /**
+             * Waits For
+             * @default []
+             */
+            waits_for: string[];
+            /**
+             * Held Up
+             * @default []
+             */
+            held_up: string[];
+            /**
+             * No Return
+             * @default
+             */
+            no_return: string;
+            /** @default null */
+            tour: components["schemas"]["Tour"] | null;
+            /**
+             * Bolts
+             * @default []
+             */
+            bolts: components["schemas"]["BoltMap"][];
+            /**
+             * Tray
+             * @default []
+             */
+            tray: components["schemas"]["TrayRow"][];
+            /**
+             * Fitted
+             * @default []
+             */
+            fitted: components["schemas"]["Fitted"][];
+            /**
+             * Part
+             * @default null
+             */
+            part: string | null;
             /**
              * Supplies
              * @default []
@@ -3546,11 +4884,23 @@ export interface components {
             /** @description What the step does. */
             readonly verb: components["schemas"]["Verb"];
             /**
+             * One Press
+             * @description What one press answers to each question where all is as it should be; None for what only
+             *     a figure of one's own answers: a length, and the links of a chain that is laid.
+             */
+            readonly one_press: (string | null)[];
+            /**
              * About
              * @description The component it takes off, fits or tightens; None for an operation.
              */
             readonly about: string | null;
         };
+        /**
+         * ReadingKind
+         * @description A cam's deviation, or the worksheet that a mechanical reading was taken with.
+         * @enum {string}
+         */
+        ReadingKind: "cam" | "plunger" | "lash" | "compress" | "tool_fit" | "links" | "chain_length" | "liner" | "debris" | "endoscope" | "noise" | "oil";
         /** RecordOut */
         RecordOut: {
             /** Step */
@@ -3586,6 +4936,28 @@ export interface components {
             said: string;
         };
         /**
+         * ShiftOut
+         * @description A job that was handed over and is not taken yet: how the engine stood, why it was not to be
+         *     left so, what to know, and the note of who gave it.
+         */
+        ShiftOut: {
+            /** Given By */
+            given_by: string;
+            /**
+             * Given At
+             * Format: date-time
+             */
+            given_at: string;
+            /** Note */
+            note: string;
+            /** Stands */
+            stands: string[];
+            /** Against */
+            against: string[];
+            /** Mind */
+            mind: string[];
+        };
+        /**
          * Stage
          * @description One stage of a torque program.
          */
@@ -3602,6 +4974,13 @@ export interface components {
             value: number;
             /** Tolerance */
             tolerance: number;
+        };
+        /** StepPhoto */
+        StepPhoto: {
+            /** Id */
+            id: number;
+            /** Caption */
+            caption: string;
         };
         /**
          * StepState
@@ -3651,11 +5030,175 @@ export interface components {
             };
         };
         /**
+         * Stop
+         * @description Where the tour stops: ``on_deg`` further than the stop before it, at ``crank_deg``, with the
+         *     numbers (from 1) of the fasteners that show there.
+         */
+        Stop: {
+            /** On Deg */
+            on_deg: number;
+            /** Crank Deg */
+            crank_deg: number;
+            /** Bolts */
+            bolts: number[];
+        };
+        /**
+         * Tour
+         * @description The shortest tour, forwards only from ``from_deg``: its stops, then ``on_deg`` further to
+         *     where it ends.
+         *
+         *     ``turned_deg`` is the whole of it; ``fastener`` is called by its id.
+         */
+        Tour: {
+            /** Fastener */
+            fastener: string;
+            /** From Deg */
+            from_deg: number;
+            /** Stops */
+            stops: components["schemas"]["Stop"][];
+            /** On Deg */
+            on_deg: number;
+            /** Turned Deg */
+            turned_deg: number;
+        };
+        /**
+         * TrayRow
+         * @description One row of an order tray, front end first: what lies in it, and the place of each.
+         */
+        TrayRow: {
+            /** Name */
+            name: string;
+            /** Slots */
+            slots: string[];
+        };
+        /**
          * Verb
          * @description What a step does.
          * @enum {string}
          */
         Verb: "op" | "remove" | "fit" | "torque";
+        /**
+         * Lever
+         * @description A wrench with an adapter on it: from the pivot to the middle of the grip, the adapter's
+         *     offset, and its angle off the wrench's line (0 straight on, 90 square, 180 pointing back).
+         */
+        Lever: {
+            /** Length Mm */
+            length_mm: number;
+            /** Offset Mm */
+            offset_mm: number;
+            /**
+             * Angle Deg
+             * @default 0
+             */
+            angle_deg: number;
+        };
+        /**
+         * Setting
+         * @description What to set on the wrench: ``exact_nm``, and ``set_nm`` on its own graduation, which gives
+         *     the fastener ``given_nm``; ``lever_mm`` is the working lever with the adapter on it.
+         */
+        Setting: {
+            /** Target Nm */
+            target_nm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Offset Mm */
+            offset_mm: number;
+            /** Angle Deg */
+            angle_deg: number;
+            /** Lever Mm */
+            lever_mm: number;
+            /** Exact Nm */
+            exact_nm: number;
+            /** Set Nm */
+            set_nm: number;
+            /** Given Nm */
+            given_nm: number;
+            /** Error Nm */
+            error_nm: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BoltFault
+         * @description What can be wrong with a bolt that was tightened.
+         * @enum {string}
+         */
+        BoltFault: "cross_threaded" | "bottomed" | "stripped" | "stretched_before" | "over_torqued" | "not_reached";
+        /**
+         * BoltFinding
+         * @description One fault, in words.
+         */
+        BoltFinding: {
+            code: components["schemas"]["BoltFault"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * BoltTrace
+         * @description A bolt's trace, thinned to be drawn, with how it was judged beside its neighbours'.
+         */
+        BoltTrace: {
+            /** Id */
+            id: number;
+            /** Fastener */
+            fastener: string;
+            /** Bolt */
+            bolt: number;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            judged: components["schemas"]["Judged"];
+            /** Angle Deg */
+            angle_deg: number[];
+            /** Torque Nm */
+            torque_nm: number[];
+        };
+        /**
+         * Judged
+         * @description One bolt. ``sound``: nothing is wrong with it as far as it could be told; ``is_compared``:
+         *     its slope was held against neighbours, or what is known. ``snug``: where its joint closed;
+         *     ``slope_nm_deg`` of its elastic range; ``yields``: where the slope has fallen to half, None
+         *     where it did not; ``stretch_deg`` elastically before that; ``turned_deg`` since the last torque
+         *     stage was reached.
+         */
+        Judged: {
+            /** Trace */
+            trace: string;
+            /** Sound */
+            sound: boolean;
+            /** Is Compared */
+            is_compared: boolean;
+            /** Words */
+            words: string;
+            /** Faults */
+            faults: components["schemas"]["BoltFinding"][];
+            snug: components["schemas"]["Point"] | null;
+            /** Slope Nm Deg */
+            slope_nm_deg: number | null;
+            yields: components["schemas"]["Point"] | null;
+            /** Stretch Deg */
+            stretch_deg: number | null;
+            /** Peak Nm */
+            peak_nm: number;
+            /** Turned Deg */
+            turned_deg: number | null;
+        };
+        /**
+         * Point
+         * @description A point of a curve.
+         */
+        Point: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Torque Nm */
+            torque_nm: number;
+        };
         /**
          * BookLine
          * @description A book in the list: the newest revision of each engine; ``units`` carry it.
@@ -4032,6 +5575,125 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Agreed
+         * @description What was said yes to: the scope with its ways and kit, the estimate's price all told, and the
+         *     most that may be spent without asking again; by whom, how, and on what day.
+         */
+        Agreed: {
+            /** Owner */
+            owner: string;
+            how: components["schemas"]["Agreeing"];
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Price */
+            price: number;
+            /** Most */
+            most: number;
+            /** Scope */
+            scope: string[];
+            /** Kept */
+            kept: string[];
+            /** Ways */
+            ways: string[];
+            /** Kit */
+            kit: string;
+        };
+        /**
+         * Agreeing
+         * @description How an owner said yes.
+         * @enum {string}
+         */
+        Agreeing: "in_person" | "telephone" | "writing" | "standing";
+        /**
+         * Danger
+         * @description What can go wrong on a road: how likely, and what it then costs more, minutes and money.
+         */
+        Danger: {
+            /** What */
+            what: string;
+            /** Chance */
+            chance: number;
+            /** Minutes */
+            minutes: number;
+            /** Price */
+            price: number;
+            /** Is Grave */
+            is_grave: boolean;
+        };
+        /**
+         * Estimate
+         * @description An estimate. ``price`` is the sum of its lines, ``low_price`` to ``high_price`` holds it nine
+         *     times in ten as far as working time goes; ``worse``: what may come on top, with its odds.
+         *
+         *     ``days`` working days from ``starts_on`` to ``done_on``; both None where nobody knows when what
+         *     it needs will be here.
+         */
+        Estimate: {
+            /** Road */
+            road: string;
+            /** Renewed */
+            renewed: string[];
+            /** Set Right */
+            set_right: string[];
+            /** Untouched */
+            untouched: string[];
+            /** Lines */
+            lines: components["schemas"]["EstimateLine"][];
+            /** Price */
+            price: number;
+            /** Low Price */
+            low_price: number;
+            /** High Price */
+            high_price: number;
+            /** Hours */
+            hours: number;
+            /** Worse */
+            worse: components["schemas"]["Danger"][];
+            /** Loses */
+            loses: string[];
+            /** Others */
+            others: components["schemas"]["OtherRoad"][];
+            /** No Returns */
+            no_returns: string[];
+            /** Days */
+            days: number;
+            /** Starts On */
+            starts_on: string | null;
+            /** Done On */
+            done_on: string | null;
+            /** Notice */
+            notice: string;
+        };
+        /**
+         * EstimateLine
+         * @description One line of the sum: what, how much of it in words, and its price; None: nobody priced it.
+         */
+        EstimateLine: {
+            /** What */
+            what: string;
+            /** Words */
+            words: string;
+            /** Price */
+            price: number | null;
+        };
+        /**
+         * OtherRoad
+         * @description Another road to the same repair, with its price all told and what speaks against it.
+         */
+        OtherRoad: {
+            /** Name */
+            name: string;
+            /** Price */
+            price: number;
+            /** Hours */
+            hours: number;
+            /** Against */
+            against: string[];
         };
         /**
          * ChainPicture
@@ -4814,7 +6476,7 @@ export interface components {
          * @description What was done to an account.
          * @enum {string}
          */
-        AccountAct: "added" | "role_given" | "deactivated" | "reactivated" | "password_reset" | "password_changed";
+        AccountAct: "added" | "role_given" | "deactivated" | "reactivated" | "password_reset" | "password_changed" | "pin_set" | "pin_dropped";
         /**
          * EventLine
          * @description Something done to an account; ``by`` null: from the command line.
@@ -4862,6 +6524,27 @@ export interface components {
          * @enum {string}
          */
         Role: "technician" | "lead";
+        /**
+         * Changes
+         * @description Changes along an order of work: of the set of tools, of place, and calls for a helper.
+         */
+        Changes: {
+            /**
+             * Tools
+             * @default 0
+             */
+            tools: number;
+            /**
+             * Places
+             * @default 0
+             */
+            places: number;
+            /**
+             * Helper
+             * @default 0
+             */
+            helper: number;
+        };
         /** ComponentOut */
         ComponentOut: {
             /** Id */
@@ -4879,7 +6562,8 @@ export interface components {
         };
         /**
          * DecidedScope
-         * @description What was decided on the verdict: its words, and the components it is about.
+         * @description What was decided on the verdict: its words, the components it is about, and the ways that
+         *     follow from it.
          */
         DecidedScope: {
             /** Name */
@@ -4888,12 +6572,26 @@ export interface components {
             scope: string[];
             /** Kept */
             kept: string[];
+            /** Ways */
+            ways: string[];
         };
         /**
          * Part
-         * @description A part to have ready. ``why``: chosen, one-use, or renewed with.
+         * @description A part to have ready; ``key`` is its component's or fastener's in the book. ``why``: chosen,
+         *     one-use, or renewed with; ``item``: its name on a shelf, without what it is of. ``size`` and
+         *     ``holes`` tell bolts apart; ``first``: why it is ordered before the engine is opened.
          */
         Part: {
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
             /** Name */
             name: string;
             /** Count */
@@ -4902,10 +6600,25 @@ export interface components {
             price: number;
             /** Why */
             why: string;
+            /**
+             * Size
+             * @default
+             */
+            size: string;
+            /**
+             * Holes
+             * @default
+             */
+            holes: string;
+            /**
+             * First
+             * @default
+             */
+            first: string;
         };
         /**
          * Proposal
-         * @description A component proposed for renewal and why.
+         * @description A component proposed for renewal and why; ``is_kept``: to be set right as it is.
          */
         Proposal: {
             /** Component */
@@ -4914,6 +6627,326 @@ export interface components {
             name: string;
             /** Reason */
             reason: string;
+            /**
+             * Is Kept
+             * @default false
+             */
+            is_kept: boolean;
+        };
+        /**
+         * Stretch
+         * @description A stretch of work for two: from its first step to its last, minutes from the start.
+         */
+        Stretch: {
+            /** Begins */
+            begins: number;
+            /** Minutes */
+            minutes: number;
+            /** Steps */
+            steps: string[];
+        };
+        /**
+         * NotOffered
+         * @description A road that is not offered, and why: it is worse in every respect, or not lawful.
+         */
+        NotOffered: {
+            /** Ways */
+            ways: string[];
+            /** Kit */
+            kit: string;
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * Road
+         * @description One road: its ways, what it takes, what it risks, what it leaves.
+         *
+         *     ``expected_minutes`` and ``expected_price`` hold what the dangers cost on average;
+         *     ``adds`` are parts renewed beside what was asked for, since they are off anyway; ``untouched``
+         *     are parts of the drive that stay as they are; ``weakness`` is what is known against the ``kit``
+         *     its parts are bought in (none: singly); ``differs`` compares it with the
+         *     road before it in the list.
+         */
+        Road: {
+            /** Ways */
+            ways: string[];
+            /** Kit */
+            kit: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Scope */
+            scope: string[];
+            /**
+             * Adds
+             * @default []
+             */
+            adds: string[];
+            /** Minutes */
+            minutes: number;
+            /** Low Minutes */
+            low_minutes: number;
+            /** High Minutes */
+            high_minutes: number;
+            /** Elapsed Minutes */
+            elapsed_minutes: number;
+            /** Price */
+            price: number;
+            /** Expected Minutes */
+            expected_minutes: number;
+            /** Expected Price */
+            expected_price: number;
+            /** Helper Minutes */
+            helper_minutes: number;
+            /** Helper Stretches */
+            helper_stretches: number;
+            /** Steps */
+            steps: number;
+            /** Tools */
+            tools: string[];
+            /** Tools Missing */
+            tools_missing: string[];
+            /** Dangers */
+            dangers: components["schemas"]["Danger"][];
+            /** Loses */
+            loses: string[];
+            /** Weakness */
+            weakness: string[];
+            /** Untouched */
+            untouched: string[];
+            /** Needs Lead */
+            needs_lead: boolean;
+            /** Is Usual */
+            is_usual: boolean;
+            /** @default null */
+            differs: components["schemas"]["RoadDifference"] | null;
+        };
+        /**
+         * RoadDifference
+         * @description Steps of one road that another does not have, by their titles.
+         */
+        RoadDifference: {
+            /** Only Here */
+            only_here: string[];
+            /** Only There */
+            only_there: string[];
+        };
+        /**
+         * AtHand
+         * @description All of it. ``starts_on``: the first day the engine could be opened, None where that is not
+         *     known; ``held_by`` says what it waits for, ``unknown`` which lists nobody keeps.
+         */
+        AtHand: {
+            /** Parts */
+            parts: components["schemas"]["PartAt"][];
+            /** Tools */
+            tools: components["schemas"]["ToolAt"][];
+            /** Wrenches */
+            wrenches: components["schemas"]["WrenchAt"][];
+            /** Starts On */
+            starts_on: string | null;
+            /** Held By */
+            held_by: string[];
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
+         * KitLine
+         * @description A kit against what the plan needs, by names: still ``missing``, ``superfluous`` in it, or
+         *     ``short``: too few. ``price`` with what is missing bought singly is ``total``; ``singly`` is
+         *     what its useful parts cost one by one.
+         */
+        KitLine: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Is Maker */
+            is_maker: boolean;
+            /** Price */
+            price: number;
+            /** Total */
+            total: number;
+            /** Singly */
+            singly: number;
+            /** Missing */
+            missing: string[];
+            /** Short */
+            short: string[];
+            /** Superfluous */
+            superfluous: string[];
+            /** Weakness */
+            weakness: string[];
+        };
+        /**
+         * PartAt
+         * @description A part or supply: how many are needed, ``here``, ``ordered``, ``lacking``; when all of it is
+         *     here (None: not known), and on which working day of the job it is needed at the latest, the
+         *     first being 0. ``first``: why it must be here before the engine is opened; ``state`` says how it
+         *     stands, ``words`` of what.
+         */
+        PartAt: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Here */
+            here: number | null;
+            /** Ordered */
+            ordered: number;
+            /** Lacking */
+            lacking: number;
+            /** On */
+            on: string | null;
+            /** Needed Day */
+            needed_day: number;
+            /** First */
+            first: string;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ReadyTool
+         * @description A tool: in how many steps, the first of them, and what does without it (with the play it
+         *     leaves, degrees of its shaft); how long a holding bolt may be at most.
+         */
+        ReadyTool: {
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: number;
+            /** First */
+            first: string;
+            /** Method */
+            method: string;
+            /** Play Deg */
+            play_deg: number | null;
+            /** Longest Mm */
+            longest_mm: number | null;
+        };
+        /**
+         * ToolAt
+         * @description A tool: whether it can be had, from when on, and what does without it.
+         */
+        ToolAt: {
+            /** Name */
+            name: string;
+            /** Is Here */
+            is_here: boolean | null;
+            /** On */
+            on: string | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TorqueLine
+         * @description What a wrench must reach: newton metres from and to, and the angle turned on from there.
+         *
+         *     ``room_deg``: how far a wrench can swing there, None where the book does not say.
+         */
+        TorqueLine: {
+            /** Fastener */
+            fastener: string;
+            /** Size */
+            size: string;
+            /** Holes */
+            holes: string;
+            /** Count */
+            count: number;
+            /** Least Nm */
+            least_nm: number;
+            /** Most Nm */
+            most_nm: number;
+            /** Angle Deg */
+            angle_deg: number;
+            /** Room Deg */
+            room_deg: number | null;
+        };
+        /**
+         * WrenchAt
+         * @description Fasteners with the wrenches that do for them (None: nobody keeps a list); ``words`` say what
+         *     is wrong where none does, and the way out.
+         */
+        WrenchAt: {
+            /** Fastener */
+            fastener: string;
+            /** Least Nm */
+            least_nm: number;
+            /** Most Nm */
+            most_nm: number;
+            /** Does */
+            does: string[] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Offer
+         * @description A part that is not in the plan. ``minutes`` and ``price`` are what it adds now, ``later_*``
+         *     what a job for it alone takes, on the book's usual way. ``is_off``: it comes off anyway.
+         */
+        Offer: {
+            /** Component */
+            component: string;
+            /** Name */
+            name: string;
+            /** Is Off */
+            is_off: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Price */
+            price: number;
+            /** Later Minutes */
+            later_minutes: number;
+            /** Later Price */
+            later_price: number;
+        };
+        /**
+         * MarkAt
+         * @description A mark and where it stands at the position, corrected for how the engine leans.
+         */
+        MarkAt: {
+            /** Name */
+            name: string;
+            /** Clock Deg */
+            clock_deg: number;
+            /** Clock */
+            clock: string;
+            /** Meets */
+            meets: string;
+            /** Is Timing */
+            is_timing: boolean;
+        };
+        /**
+         * PortBack
+         * @description A tensioner that is pinned through its port: how far back the crank may be turned for it, and
+         *     from where on the pin goes in.
+         */
+        PortBack: {
+            /** Name */
+            name: string;
+            /** Back Deg */
+            back_deg: number;
+            /** Needs Deg */
+            needs_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Trick
+         * @description A way to find top dead centre, and its trap.
+         */
+        Trick: {
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Trap */
+            trap: string;
         };
         /**
          * About
@@ -5170,12 +7203,6 @@ export interface components {
             note: string;
         };
         /**
-         * ReadingKind
-         * @description A cam's deviation, or the worksheet that a mechanical reading was taken with.
-         * @enum {string}
-         */
-        ReadingKind: "cam" | "plunger" | "lash" | "compress" | "tool_fit" | "links" | "chain_length" | "liner" | "debris" | "endoscope" | "noise" | "oil";
-        /**
          * ReadingOut
          * @description ``value`` is null where the answer is a word; ``half_90`` is half of its 90 % interval;
          *     ``band`` judges a worksheet's answer, ``of_limit`` is its share of the limit;
@@ -5303,6 +7330,31 @@ export interface components {
              */
             of_limit: number | null;
         };
+        /**
+         * ColumnOut
+         * @description A column of a list: its key in the CSV, what stands over it, and what may be chosen where
+         *     not everything may be typed.
+         */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Is Needed */
+            is_needed: boolean;
+            /** Is Day */
+            is_day: boolean;
+            /** Is Figure */
+            is_figure: boolean;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+        };
+        /**
+         * ListKind
+         * @description Which list.
+         * @enum {string}
+         */
+        ListKind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
         /** BookChoice */
         BookChoice: {
             /** Id */
@@ -6328,6 +8380,83 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
+    "session.set_pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnPin"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "session.sign_in_by_pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinSignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "session.first": {
         parameters: {
             query?: never;
@@ -6454,7 +8583,10 @@ export interface operations {
     "yard.start_job": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -6514,7 +8646,10 @@ export interface operations {
     "books.take_in": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -6548,7 +8683,10 @@ export interface operations {
     "books.adopt": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 book_id: number;
             };
@@ -6910,7 +9048,10 @@ export interface operations {
     "intake.put_intake": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -6947,7 +9088,10 @@ export interface operations {
     "intake.post_undo": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7012,7 +9156,10 @@ export interface operations {
     "readings.type_cam": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7086,7 +9233,10 @@ export interface operations {
     "readings.keep_sheet": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7123,7 +9273,10 @@ export interface operations {
     "readings.add_photo": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 reading_id: number;
@@ -7164,7 +9317,10 @@ export interface operations {
     "readings.strike_out": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 reading_id: number;
@@ -7202,7 +9358,10 @@ export interface operations {
     "readings.set_phaser": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 reading_id: number;
@@ -7240,7 +9399,10 @@ export interface operations {
     "captures.capture_from_box": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7278,7 +9440,10 @@ export interface operations {
     "captures.strike_capture_out": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 capture_id: number;
@@ -7318,7 +9483,10 @@ export interface operations {
             query?: {
                 phase?: "before" | "after";
             };
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7386,7 +9554,10 @@ export interface operations {
     "captures.say_channels": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 incoming_id: number;
@@ -7424,7 +9595,10 @@ export interface operations {
     "captures.cancel": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 incoming_id: number;
@@ -7586,7 +9760,10 @@ export interface operations {
     "viewer.leave_out": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 capture_id: number;
@@ -7624,7 +9801,10 @@ export interface operations {
     "viewer.take_back": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
                 capture_id: number;
@@ -7937,7 +10117,10 @@ export interface operations {
     "logs.sweep": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -7977,7 +10160,10 @@ export interface operations {
             query: {
                 version: number;
             };
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8082,7 +10268,10 @@ export interface operations {
     "verdict.decide": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8147,7 +10336,10 @@ export interface operations {
     "plan.choose": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8192,7 +10384,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PlanPreview"];
+                "application/json": components["schemas"]["PreviewIn"];
             };
         };
         responses: {
@@ -8218,7 +10410,7 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
-    "plan.start": {
+    "plan.compare": {
         parameters: {
             query?: never;
             header?: never;
@@ -8229,7 +10421,294 @@ export interface operations {
         };
         requestBody: {
             content: {
+                "application/json": components["schemas"]["RoadsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Roads"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "plan.ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "plan.open_now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPreview"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "plan.position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PositionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finding"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "plan.start": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
                 "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "estimate.get_estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EstimateOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "estimate.get_go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoAheads"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "estimate.give_go": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "estimate.agree": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreeIn"];
             };
         };
         responses: {
@@ -8286,7 +10765,10 @@ export interface operations {
     "bench.close_step": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8320,10 +10802,130 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
-    "bench.reopen_step": {
+    "bench.happen": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "bench.take_back": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NotAfterAll"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "bench.set_wrench": {
         parameters: {
             query?: never;
             header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrenchSet"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "bench.reopen_step": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8347,6 +10949,368 @@ export interface operations {
             400: components["responses"]["Error400"];
             401: components["responses"]["Error401"];
             403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "bench.get_traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoltTraces"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "bench.post_trace": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoltTraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoltTraces"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "hands.lay": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "hands.leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeavingOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "hands.hand_over": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "hands.take_over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "hands.add_photo": {
+        parameters: {
+            query: {
+                step: string;
+                caption?: string;
+            };
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "hands.ask_colleague": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedColleague"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "look.second_look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLookOut"];
+                };
+            };
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "look.answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondLookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SecondLookKept"];
+                };
+            };
+            400: components["responses"]["Error400"];
             404: components["responses"]["Error404"];
             405: components["responses"]["Error405"];
             409: components["responses"]["Error409"];
@@ -8388,7 +11352,10 @@ export interface operations {
     "proof.put_hands": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8425,7 +11392,10 @@ export interface operations {
     "proof.put_cause": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8462,7 +11432,10 @@ export interface operations {
     "proof.release": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 job_id: number;
             };
@@ -8565,7 +11538,10 @@ export interface operations {
     "archives.import_archive": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8627,7 +11603,10 @@ export interface operations {
     "keys.add_key": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8661,7 +11640,10 @@ export interface operations {
     "keys.remove_key": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 public_key: string;
             };
@@ -8935,7 +11917,10 @@ export interface operations {
     "units.add_unit": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -8978,7 +11963,10 @@ export interface operations {
     "units.change_unit": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 unit_id: number;
             };
@@ -9015,7 +12003,10 @@ export interface operations {
     "units.add_engine": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9058,7 +12049,10 @@ export interface operations {
     "units.change_engine": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 engine_id: number;
             };
@@ -9095,7 +12089,10 @@ export interface operations {
     "units.mount_engine": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 engine_id: number;
             };
@@ -9132,7 +12129,10 @@ export interface operations {
     "units.take_engine_off": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 engine_id: number;
             };
@@ -9169,7 +12169,10 @@ export interface operations {
     "units.read_meter": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 engine_id: number;
             };
@@ -9206,7 +12209,10 @@ export interface operations {
     "units.strike_reading": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 engine_id: number;
             };
@@ -9243,7 +12249,10 @@ export interface operations {
     "units.add_place": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9286,7 +12295,10 @@ export interface operations {
     "units.change_place": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path: {
                 place_id: number;
             };
@@ -9357,7 +12369,10 @@ export interface operations {
     "units.take_list": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9416,7 +12431,10 @@ export interface operations {
     "shop.change_shop": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9450,7 +12468,10 @@ export interface operations {
     "shop.change_rates": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9484,7 +12505,10 @@ export interface operations {
     "shop.change_bands": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -9506,6 +12530,108 @@ export interface operations {
             400: components["responses"]["Error400"];
             401: components["responses"]["Error401"];
             403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "stores.get_stores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreLists"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "stores.read_list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoreText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "stores.keep_list": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoreList"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
             405: components["responses"]["Error405"];
             409: components["responses"]["Error409"];
             413: components["responses"]["Error413"];
@@ -9637,6 +12763,123 @@ export interface operations {
             503: components["responses"]["Error503"];
         };
     };
+    "estimate.sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                kind: "estimate" | "work" | "parts" | "marks";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "bench.export_trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "bench.tighten": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bolt: number;
+                fastener: string;
+                job_id: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "look.photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+                token: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/webp": string;
+                };
+            };
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
     "handover.html": {
         parameters: {
             query?: never;
@@ -9742,6 +12985,34 @@ export interface operations {
             };
             401: components["responses"]["Error401"];
             403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "stores.list_out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
             405: components["responses"]["Error405"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];

@@ -58,3 +58,8 @@ export function useUnits() {
   };
   return { change, trouble, isBusy };
 }
+
+export const storesQuery = queryOptions({
+  queryKey: ["stores"],
+  queryFn: () => take(client.GET("/api/stores")),
+});

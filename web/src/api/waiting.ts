@@ -1,4 +1,4 @@
-import { useSyncExternalStore } from "react";
+import { shared } from "./shared";
 
 /**
  * Requests that wait long. After three seconds a small one asks whether anybody answers at all, so
@@ -8,15 +8,8 @@ export type Wait = "none" | "late" | "busy" | "silent";
 const LONG_MS = 3000;
 
 const overdue = new Set<symbol>();
-const listeners = new Set<() => void>();
-let wait: Wait = "none";
+const wait = shared<Wait>("none");
 let isAsking = false;
-
-function say(next: Wait) {
-  if (next === wait) return;
-  wait = next;
-  for (const tell of listeners) tell();
-}
 
 async function ask() {
   if (isAsking) return;
@@ -27,7 +20,7 @@ async function ask() {
       () => true,
       () => false,
     );
-    if (overdue.size) say(answers ? "busy" : "silent");
+    if (overdue.size) wait.set(answers ? "busy" : "silent");
     await new Promise((go) => setTimeout(go, LONG_MS / 3));
   }
   isAsking = false;
@@ -38,7 +31,7 @@ export async function watched<T>(answer: Promise<T>): Promise<T> {
   const mine = Symbol();
   const timer = setTimeout(() => {
     overdue.add(mine);
-    if (wait === "none") say("late");
+    if (wait.get() === "none") wait.set("late");
     void ask();
   }, LONG_MS);
   try {
@@ -46,16 +39,9 @@ export async function watched<T>(answer: Promise<T>): Promise<T> {
   } finally {
     clearTimeout(timer);
     overdue.delete(mine);
-    if (!overdue.size) say("none");
+    if (!overdue.size) wait.set("none");
   }
 }
 
-function listen(tell: () => void) {
-  listeners.add(tell);
-  return () => listeners.delete(tell);
-}
-
 /** Whether something is overdue, and whether anybody answers. */
-export function useWait(): Wait {
-  return useSyncExternalStore(listen, () => wait);
-}
+export const useWait = wait.use;

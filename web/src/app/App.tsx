@@ -1,11 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
-import { Suspense } from "react";
-import { Navigate, Route, Routes, useLocation, useParams } from "react-router";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Suspense, useEffect } from "react";
+import { Navigate, Route, Routes, useLocation, useMatch, useParams } from "react-router";
 import styled from "styled-components";
 import type { Schemas } from "../api/client";
+import { keepSending } from "../api/outbox";
 import { meQuery } from "../api/queries";
 import { Waiting } from "../kit/page";
 import { Failing } from "./Failing";
+import { Called } from "./Called";
 import { Overdue } from "./Overdue";
 import { page } from "./page";
 import { Main } from "./place";
@@ -23,10 +25,12 @@ const Keys = page(() => import("../places/keys/Keys").then((m) => m.Keys));
 const OwnPassword = page(() => import("../places/people/OwnPassword").then((m) => m.OwnPassword));
 const People = page(() => import("../places/people/People").then((m) => m.People));
 const ShopPage = page(() => import("../places/shop/ShopPage").then((m) => m.ShopPage));
+const StoresPage = page(() => import("../places/stores/StoresPage").then((m) => m.StoresPage));
 const UnitsPage = page(() => import("../places/units/UnitsPage").then((m) => m.UnitsPage));
 const Bench = page(() => import("../stages/bench/Bench").then((m) => m.Bench));
 const Handover = page(() => import("../stages/handover/Handover").then((m) => m.Handover));
 const Intake = page(() => import("../stages/intake/Intake").then((m) => m.Intake));
+const Estimate = page(() => import("../stages/plan/Estimate").then((m) => m.Estimate));
 const Plan = page(() => import("../stages/plan/Plan").then((m) => m.Plan));
 const Proof = page(() => import("../stages/proof/Proof").then((m) => m.Proof));
 const CaptureView = page(() =>
@@ -39,6 +43,7 @@ const WorksheetPage = page(() =>
 );
 const Sweep = page(() => import("../stages/readings/sweep/Sweep").then((m) => m.Sweep));
 const Verdict = page(() => import("../stages/verdict/Verdict").then((m) => m.Verdict));
+const SecondLook = page(() => import("./SecondLook").then((m) => m.SecondLook));
 const SignIn = page(() => import("./SignIn").then((m) => m.SignIn));
 const JobShell = page(() => import("./JobShell").then((m) => m.JobShell));
 const Yard = page(() => import("../places/yard/Yard").then((m) => m.Yard));
@@ -73,13 +78,34 @@ export function App() {
   return (
     <>
       <Door me={me.data} />
+      {me.data.name && <Sending />}
       <Overdue />
+      <Called />
     </>
   );
 }
 
+/** What was written without the network is sent as soon as somebody is signed in and it is back. */
+function Sending() {
+  const queries = useQueryClient();
+  useEffect(
+    () => keepSending((job) => void queries.invalidateQueries({ queryKey: ["job", job] })),
+    [queries],
+  );
+  return null;
+}
+
 /** Who may come in, and what comes first. */
 function Door({ me }: { me: Schemas["Me"] }) {
+  const asked = useMatch("/look/:token");
+  if (asked)
+    return (
+      <Suspense>
+        <Routes>
+          <Route path="/look/:token" element={<SecondLook />} />
+        </Routes>
+      </Suspense>
+    );
   if (me.name && !me.is_password_due) return <Places me={me} />;
   return (
     <Suspense>{me.name ? <OwnPassword me={me} /> : <SignIn isEmpty={me.is_empty} />}</Suspense>
@@ -105,6 +131,7 @@ function Ways({ me }: { me: Schemas["Me"] }) {
       <Route path="/seals" element={<Keys />} />
       <Route path="/units" element={<UnitsPage />} />
       <Route path="/shop" element={<ShopPage />} />
+      <Route path="/stores" element={<StoresPage />} />
       <Route path="/password" element={<OwnPassword me={me} />} />
       {me.role === "lead" && <Route path="/people" element={<People />} />}
       <Route path="/books" element={<Books />} />
@@ -128,6 +155,7 @@ function Ways({ me }: { me: Schemas["Me"] }) {
         <Route path="readings/sheet/:kind" element={<WorksheetPage />} />
         <Route path="verdict" element={<Verdict />} />
         <Route path="plan" element={<Plan />} />
+        <Route path="plan/estimate" element={<Estimate />} />
         <Route path="bench" element={<Bench />} />
         <Route path="proof" element={<Proof />} />
         <Route path="handover" element={<Handover />} />

@@ -3,11 +3,13 @@ import { useMemo, useState } from "react";
 import styled from "styled-components";
 import { client, rememberCsrf, take, Trouble, type Schemas } from "../api/client";
 import { Mark } from "../drawing/chain/Mark";
+import { knownHere, remember } from "../kit/knownHere";
 import { Turn } from "../drawing/turn/turn";
 import { TurningDrive } from "../drawing/turn/TurningDrive";
 import { ServerForm } from "../kit/form";
 import { Button, Field } from "../kit/controls";
 import { Sheet, Soft } from "../kit/page";
+import { ByPin } from "./ByPin";
 import face from "../theme/face.json";
 
 const Ground = styled.main`
@@ -87,22 +89,36 @@ function useEntry() {
     setTrouble(null);
     try {
       const me = await send;
+      if (me.login && me.name) remember(me.login, me.name, me.has_pin);
       rememberCsrf(me.csrf);
       queries.setQueryData(["me"], me);
     } catch (error) {
       if (error instanceof Trouble) setTrouble(error);
     }
   }
-  return { enter, trouble };
+  return { enter, trouble, forget: () => setTrouble(null) };
 }
 
 function Known() {
-  const { enter, trouble } = useEntry();
+  const { enter, trouble, forget } = useEntry();
+  const [known] = useState(knownHere);
+  const [byPassword, setByPassword] = useState(!known.length);
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   function onSubmit() {
     void enter(take(client.POST("/api/session", { body: { login: login.trim(), password } })));
   }
+  function onWay(isPassword: boolean) {
+    forget();
+    setByPassword(isPassword);
+  }
+  if (!byPassword)
+    return (
+      <>
+        <ByPin known={known} trouble={trouble} enter={enter} onPassword={() => onWay(true)} />
+        <Caution />
+      </>
+    );
   return (
     <Sheet>
       <h1>Sign in</h1>
@@ -118,6 +134,7 @@ function Known() {
         <Button look="main" type="submit">
           Sign in
         </Button>
+        {known.length > 0 && <Button onPress={() => onWay(false)}>By PIN</Button>}
       </ServerForm>
       <Caution />
     </Sheet>

@@ -98,6 +98,7 @@ export function TopBar({ children }: { children?: ReactNode }) {
   async function onSignOut() {
     const gone = await take(client.DELETE("/api/session"));
     dropAllDrafts();
+    if ("caches" in window) await caches.delete("answers");
     rememberCsrf(gone.csrf);
     queries.setQueryData(["me"], gone);
     queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "me" });

@@ -62,6 +62,7 @@ const Piece = styled(DateSegment)`
 `;
 const Open = styled(Button)`
   min-width: var(--target);
+  min-height: var(--target);
   border: none;
   border-left: 1.5px solid var(--edge);
   background: none;
@@ -121,7 +122,7 @@ export function Day({ label, name, value, onChange }: Props) {
         <Caption>{label}</Caption>
         <Box>
           <Typed>{(segment) => <Piece segment={segment} />}</Typed>
-          <Open>Month</Open>
+          <Open aria-label="Month">Month</Open>
         </Box>
         <Leaf>
           <Dialog>

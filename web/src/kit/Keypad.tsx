@@ -1,5 +1,6 @@
 import { Button as Key, Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
+import { Press } from "./FigureKey";
 
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "−"] as const;
 
@@ -23,24 +24,6 @@ const Pad = styled.div`
   display: grid;
   grid-template-columns: repeat(3, 76px);
   gap: 6px;
-`;
-const Press = styled(Key)`
-  min-height: 64px;
-  border: 1.5px solid var(--edge);
-  background: var(--ground);
-  font-size: 28px;
-  font-weight: 700;
-  cursor: pointer;
-  &[data-pressed] {
-    background: var(--enamel-tint);
-  }
-  &[data-wide] {
-    font-size: var(--name);
-    grid-column: span 2;
-  }
-  &[data-back] {
-    font-size: var(--name);
-  }
 `;
 
 interface Props {

@@ -14,8 +14,8 @@ export function percent(share: number): string {
 export function hours(minutes: number): string {
   const whole = Math.round(minutes / 5) * 5;
   return whole < 60
-    ? `${whole} min`
-    : `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, "0")}`;
+    ? `${whole}\u00a0min`
+    : `${Math.floor(whole / 60)}\u00a0h\u00a0${String(whole % 60).padStart(2, "0")}`;
 }
 
 export function clock(iso: string): string {

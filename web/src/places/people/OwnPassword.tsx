@@ -9,6 +9,7 @@ import { TopBar } from "../../app/TopBar";
 import { Button, Field } from "../../kit/controls";
 import { ServerForm } from "../../kit/form";
 import { Line, Sheet, Soft } from "../../kit/page";
+import { OwnPin } from "./OwnPin";
 
 const Narrow = styled.div`
   max-width: 460px;
@@ -87,6 +88,7 @@ export function OwnPassword({ me }: { me: Schemas["Me"] }) {
               </Line>
             </ServerForm>
           </Sheet>
+          {!me.is_password_due && <OwnPin me={me} />}
         </Narrow>
       </Main>
     </Ground>

@@ -53,6 +53,8 @@ const ACTS: Record<Schemas["AccountAct"], string> = {
   reactivated: "reactivated",
   password_reset: "one-time password given",
   password_changed: "chose a new password",
+  pin_set: "set a PIN",
+  pin_dropped: "has no PIN any longer",
 };
 
 function stateOf(one: Account): string {

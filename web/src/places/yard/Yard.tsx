@@ -62,6 +62,7 @@ export function Yard() {
       <TopBar>
         <Tab to="/units">Units</Tab>
         <Tab to="/books">Engine books</Tab>
+        <Tab to="/stores">Stores</Tab>
         <Tab to="/shop">Shop</Tab>
         {me.data?.role === "lead" && <Tab to="/people">People</Tab>}
       </TopBar>

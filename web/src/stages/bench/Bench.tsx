@@ -4,7 +4,11 @@ import { useJob } from "../../api/queries";
 import { Button } from "../../kit/controls";
 import { Line, Sheet, Soft, StageHead, Waiting } from "../../kit/page";
 import { HardStop } from "./HardStop";
+import { Inside } from "./Inside";
 import { LostRace } from "./LostRace";
+import { NotSent } from "./NotSent";
+import { Photographs } from "./Photographs";
+import { HandedOver, HandOver } from "./Shift";
 import { StepCard } from "./StepCard";
 import { useShownStep } from "./BenchFace";
 import { Rest } from "../../kit/text";
@@ -29,12 +33,11 @@ const Item = styled.button<{ $on: boolean }>`
 
 export function Bench() {
   const id = Number(useParams().id);
-  const { bench, done, steps, next, shown } = useShownStep(id);
+  const { bench, done, steps, next, shown, waiting } = useShownStep(id);
   const job = useJob(id);
   const setQuery = useSearchParams()[1];
   const setChosen = (ref: string | null) => setQuery(ref ? { step: ref } : {}, { replace: true });
   if (!bench.data) return <Waiting error={bench.error} what="the bench" />;
-  const { occurrences } = bench.data;
   if (!bench.data.is_started)
     return (
       <>
@@ -48,19 +51,23 @@ export function Bench() {
         </Sheet>
       </>
     );
+  const isFixed = Boolean(job.data?.is_signed || job.data?.is_released);
   const following = job.data?.stage === "bench" ? job.data.next : undefined;
   return (
     <>
       <HardStop id={id} bench={bench.data} />
+      {bench.data.shift && <HandedOver id={id} shift={bench.data.shift} />}
       <LostRace id={id} bench={bench.data} />
+      <NotSent id={id} />
       {shown ? (
         <StepCard
           key={`${shown.ref} ${done.get(shown.ref)?.at ?? ""}`}
           id={id}
-          occurrence={occurrences[shown.ref] ?? 0}
+          bench={bench.data}
+          unit={job.data?.unit.name ?? ""}
           step={shown}
           number={steps.indexOf(shown) + 1}
-          record={done.get(shown.ref)}
+          record={waiting.has(shown.ref) ? undefined : done.get(shown.ref)}
           onClosed={() => setChosen(null)}
         />
       ) : (
@@ -71,6 +78,16 @@ export function Bench() {
           </Sheet>
         )
       )}
+      {shown && (
+        <Photographs
+          key={shown.ref}
+          id={id}
+          step={shown}
+          photos={bench.data.photos[shown.ref] ?? []}
+          looks={bench.data.looks.filter((l) => l.step === shown.ref)}
+          isFixed={isFixed}
+        />
+      )}
       {following?.step && following.step !== shown?.ref && !bench.data.is_stopped && (
         <Line>
           <Button look="next" onPress={() => setChosen(following.step)}>
@@ -78,6 +95,8 @@ export function Bench() {
           </Button>
         </Line>
       )}
+      {!isFixed && <Inside id={id} bench={bench.data} />}
+      {!isFixed && !bench.data.shift && <HandOver id={id} holder={bench.data.holder} />}
       <Sheet>
         <h2>All steps</h2>
         <div>
@@ -93,13 +112,15 @@ export function Bench() {
                 <span>{i + 1}</span>
                 <Rest as="span">{s.title}</Rest>
                 <Soft as="span">
-                  {record
-                    ? record.departure
-                      ? "■ left as it is"
-                      : "✓ right"
-                    : s.ref === next?.ref
-                      ? "◆ next"
-                      : "open"}
+                  {waiting.has(s.ref)
+                    ? "… written, waits to be sent"
+                    : record
+                      ? record.departure
+                        ? "■ left as it is"
+                        : "✓ right"
+                      : s.ref === next?.ref
+                        ? "◆ next"
+                        : "open"}
                 </Soft>
               </Item>
             );

@@ -1,22 +1,40 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import styled from "styled-components";
-import { client, take, type Schemas } from "../../api/client";
-import { useChange, useJob } from "../../api/queries";
-import { Beside, Button, Choice, Field } from "../../kit/controls";
+import { Trouble, unknownTrouble, type Schemas } from "../../api/client";
+import { useOnTheWay, write } from "../../api/outbox";
+import { meQuery, useJob } from "../../api/queries";
+import { CrankTour } from "../../drawing/CrankTour";
 import { useAttention } from "../../kit/arrival";
+import { ButtonLink } from "../../kit/Button";
 import { useDraft } from "../../kit/draft";
-import { Keypad } from "../../kit/Keypad";
-import { ServerForm } from "../../kit/form";
 import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
-import { clock, hours, offered } from "../../kit/words";
-import { stepDraft } from "./LostRace";
-import { Reopen } from "./Reopen";
 import { Told } from "../../kit/text";
+import { clock, hours } from "../../kit/words";
+import { looksRight } from "./answering";
+import { BoltRun } from "./BoltRun";
+import { Dock, Docked, quickSays } from "./Dock";
+import { FittedPick } from "./FittedPick";
+import { LaidIn } from "./Inside";
+import { stepDraft } from "./LostRace";
+import { NoReturn } from "./NoReturn";
+import { LeaveIt, NotRight } from "./NotRight";
+import { Reopen } from "./Reopen";
+import { forget } from "../../kit/timers";
+import { useLeft, WaitRun } from "./WaitRun";
+import { WithAdapter } from "./WithAdapter";
 
 const Step = styled(Sheet)`
-  gap: 16px;
   border-top: none;
   padding-top: 0;
+`;
+/** As high as the page at least; inside a sheet, or a row of the page would be no higher than that. */
+const Tall = styled.div`
+  display: flex;
+  flex-direction: column;
+  min-height: calc(100vh - 196px);
+  gap: 14px;
+  min-width: 0;
 `;
 const Title = styled.h1`
   font-size: var(--head);
@@ -31,196 +49,225 @@ const Looks = styled.p`
   border-left: 6px solid var(--enamel);
   padding-left: 12px;
 `;
-const Stands = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 8px 0 0;
-  display: grid;
-  gap: 4px;
-  border-top: 1px solid var(--line);
-  font-size: var(--name);
-`;
-const Answer = styled.div`
-  font-size: var(--name);
-  & input {
-    font-size: var(--bench);
-    min-height: var(--bench-target);
-  }
-`;
-
 interface Props {
   id: number;
   step: Schemas["PlanStep"];
   number: number;
   record: Schemas["RecordOut"] | undefined;
-  occurrence: number;
+  bench: Schemas["BenchOut"];
+  /** Whose engine it is, for what is called from another page. */
+  unit: string;
   onClosed: () => void;
 }
 
 /**
- * One step, big: what to do, how it looks when right, what to enter; and when it is not right, the
- * book's remedy.
+ * One step, big: what to do, how it looks when right, and the answer at the foot of the page; when
+ * it is not right, what that means and the book's remedy.
  */
-export function StepCard({ id, step, number, record, occurrence, onClosed }: Props) {
-  const { change, trouble, isBusy } = useChange(id);
-  const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, occurrence), {});
+export function StepCard({ id, step, number, record, bench, unit, onClosed }: Props) {
+  const me = useQuery(meQuery).data;
+  const waiting = useOnTheWay(id).filter((e) => e.body.step === step.ref);
+  const answered = (bench.occurrences[step.ref] ?? 0) + waiting.length;
+  const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, answered), {});
   const [wrong, setWrong] = useState<{ result: Schemas["StepResult"]; answers: string[] } | null>(
     null,
   );
-  const [reason, setReason] = useState("");
+  const [isWritten, setWritten] = useState(false);
+  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  /** What was answered, where something else stands against closing the step. */
+  const [held, setHeld] = useState<string[] | null>(null);
+  const [isBusy, setBusy] = useState(false);
+  const queries = useQueryClient();
   const answers = step.asked.map((_, i) => draft.value[i] ?? "");
-  const isWhole = answers.every((a) => a.trim());
+  const within = bench.within.filter((e) => e.step === step.ref);
+  const timer = within.find((e) => e.kind === "timer");
+  const isOver = useLeft(timer ? Date.parse(timer.at) + step.waiting * 60_000 : 0) === 0;
 
-  async function onRecord(departure: string | null) {
+  async function onRecord(said: string[], departure: string | null) {
+    setBusy(true);
+    setTrouble(null);
+    setHeld(null);
     const body = {
+      version: null,
+      answered,
+      at: new Date().toISOString(),
+      began: null,
       step: step.ref,
-      answers: departure !== null && wrong ? wrong.answers : answers,
+      answers: said,
       departure,
     };
-    const sent = draft.value;
-    const done = await change((version) =>
-      take(
-        client.POST("/api/jobs/{job_id}/bench/steps", {
-          params: { path: { job_id: id } },
-          body: { ...body, version },
-        }),
-      ),
-    );
-    if (!done) return;
-    // Recorded, right or not: what was typed is in the record now, and the next occurrence of the
-    // step begins empty.
-    draft.forget(sent);
-    if (done.closed) {
-      setWrong(null);
-      onClosed();
-    } else setWrong({ result: done, answers });
+    const typed = draft.value;
+    try {
+      const done = await write({
+        job: id,
+        title: step.title,
+        by: me?.name ?? "",
+        pen: me?.pen ?? "",
+        body,
+        looksRight: departure !== null || looksRight(step, said),
+      });
+      // Recorded, right or not, or waiting on the tablet: what was typed is kept now, and the next
+      // occurrence of the step begins empty.
+      draft.forget(typed);
+      if (done === "waiting" || done.closed) {
+        setWrong(null);
+        setWritten(false);
+        forget(`${id} ${step.ref} ${answered}`);
+        onClosed();
+      } else {
+        // What is typed from here on belongs to the next occurrence: it is known before.
+        await queries.invalidateQueries({ queryKey: ["job", id] });
+        setWrong({ result: done, answers: said });
+      }
+    } catch (error) {
+      const found = error instanceof Trouble ? error : unknownTrouble(error);
+      setTrouble(found);
+      if (found.detail.code === "step_held") setHeld(said);
+      await queries.invalidateQueries({ queryKey: ["job", id] });
+    } finally {
+      setBusy(false);
+    }
   }
+  const torques = [
+    ...new Set(step.asked.flatMap((a) => (a.stage?.kind === "torque" ? [a.stage.value] : []))),
+  ];
+  const isOpen = !record || wrong !== null;
+  const hasBolts = step.asked.some((a) => a.stage) && !isWritten && !wrong;
+  const draftsStage = step.asked.some((a, i) => a.stage && answers[i]);
+  const waits = step.waiting > 0 && !(timer && isOver);
+  const isCountOpen = bench.laid.length > 0 && bench.turning.includes(step.ref);
+  const job = useJob(id).data;
+  const isFixed = Boolean(job?.is_signed || job?.is_released);
+  const measures = bench.to_measure[step.ref] ?? [];
+  const isAnswered = isOpen && !waiting.length && !isCountOpen;
   return (
     <Step>
-      <div>
-        <Soft>
-          Step {number} · about {Math.round(step.minutes)} min
-          {step.waiting ? `, then ${hours(step.waiting)} of waiting` : ""}
-          {step.two_person ? " · two people" : ""}
-          {step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}
-        </Soft>
-        <Title ref={useAttention()} tabIndex={-1}>
-          {step.title}
-        </Title>
-      </div>
-      {step.cautions.length > 0 && (
-        <StopNote title="Caution">
-          {step.cautions.map((c) => (
-            <Told key={c} $size={20}>
-              {c}
+      <Tall>
+        <div>
+          <Soft>
+            Step {number} · about {Math.round(step.minutes)} min
+            {step.waiting ? `, then ${hours(step.waiting)} of waiting` : ""}
+            {step.two_person ? " · two people" : ""}
+            {step.tools.length ? ` · ${[...new Set(step.tools)].join(", ")}` : ""}
+          </Soft>
+          <Title ref={useAttention()} tabIndex={-1}>
+            {step.title}
+          </Title>
+        </div>
+        {wrong && (
+          <NotRight
+            result={wrong.result}
+            onLeave={(reason) => void onRecord(wrong.answers, reason)}
+            isBusy={isBusy}
+          />
+        )}
+        {held && trouble && (
+          <CareNote title={trouble.detail.message}>
+            <div>{trouble.detail.read}</div>
+            <LeaveIt onLeave={(reason) => void onRecord(held, reason)} isBusy={isBusy} />
+          </CareNote>
+        )}
+        {step.cautions.length > 0 && (
+          <StopNote title="Caution">
+            {step.cautions.map((c) => (
+              <Told key={c} $size={20}>
+                {c}
+              </Told>
+            ))}
+          </StopNote>
+        )}
+        {step.no_return && <NoReturn id={id} words={step.no_return} goBy={bench.go_by} />}
+        <Text>{step.text}</Text>
+        {isOpen && step.fitted.length > 0 && (
+          <FittedPick
+            id={id}
+            step={step}
+            answered={answered}
+            isBegun={within.some((e) => e.kind === "bolt")}
+          />
+        )}
+        {step.tour && <CrankTour tour={step.tour} />}
+        {step.note && (
+          <CareNote title="Note">
+            <Told as="span" $size={18}>
+              {step.note}
             </Told>
-          ))}
-        </StopNote>
-      )}
-      <Text>{step.text}</Text>
-      {step.note && (
-        <CareNote title="Note">
-          <Told as="span" $size={18}>
-            {step.note}
-          </Told>
-        </CareNote>
-      )}
-      <Looks>
-        <strong>Right when: </strong>
-        {step.looks_right}
-      </Looks>
-      {step.state && step.state.words.length > 0 && (
-        <Stands aria-label="Where the engine stands after this step">
-          {step.state.words.map((said) => (
-            <li key={said}>{said}</li>
-          ))}
-        </Stands>
-      )}
-      {record && !wrong && <Closed id={id} record={record} onOpened={onClosed} />}
-      {wrong && (
-        <NotRight
-          result={wrong.result}
-          reason={reason}
-          setReason={setReason}
-          onLeave={() => void onRecord(reason)}
-          isBusy={isBusy}
-        />
-      )}
-      {(!record || wrong) && (
-        <ServerForm
-          trouble={trouble}
-          onSubmit={() => {
-            if (isWhole && !isBusy) void onRecord(null);
-          }}
-        >
-          {step.asked.map((asked, i) => (
-            <Answer key={asked.ask}>
-              <Ask
-                name={`answers.${i}`}
-                asked={asked}
-                value={answers[i] ?? ""}
-                onChange={(value) => {
-                  draft.set({ [i]: value });
-                }}
-              />
-            </Answer>
-          ))}
+          </CareNote>
+        )}
+        <Looks>
+          <strong>Right when: </strong>
+          {step.looks_right}
+        </Looks>
+        {isOpen && quickSays(step).length > 1 && (
+          <Soft>One press says: {quickSays(step).join(" · ")}.</Soft>
+        )}
+        {isOpen && torques.length > 0 && (
           <Line>
-            <Button look="next" type="submit" isDisabled={isBusy || !isWhole}>
-              {isBusy ? "Recording …" : wrong ? "Checked again: record" : "Record what I see"}
-            </Button>
+            {torques.map((nm) => (
+              <WithAdapter key={nm} id={id} target={`${nm} Nm`} />
+            ))}
           </Line>
-        </ServerForm>
-      )}
+        )}
+        {isOpen && bench.to_photograph.includes(step.ref) && !bench.photos[step.ref] && (
+          <Told $size={18}>▲ Worth a photograph, below: it is not seen again like this.</Told>
+        )}
+        {measures.length > 0 && !isFixed && (
+          <Line>
+            {measures.map((m) => (
+              <ButtonLink
+                key={m.kind}
+                to={`/jobs/${id}/readings/sheet/${m.kind}?part=${m.part}&step=${step.ref}`}
+              >
+                {m.is_taken ? `✓ ${m.title}` : `Measure it: ${m.title}`}
+              </ButtonLink>
+            ))}
+          </Line>
+        )}
+        {record && !wrong && <Closed id={id} record={record} onOpened={onClosed} />}
+        {waiting.length > 0 && !record && (
+          <CareNote title="Written on this tablet, not recorded yet">
+            It is sent by itself when Flaneur answers again, and judged then.
+          </CareNote>
+        )}
+        {isOpen && isCountOpen && (
+          <Docked>
+            <StopNote title="Do not turn: the count is open">
+              This step turns the crank. Take these out first, and count them out.
+            </StopNote>
+            <LaidIn id={id} laid={bench.laid} />
+          </Docked>
+        )}
+        {isAnswered && waits && (
+          <WaitRun id={id} step={step} answered={answered} timer={timer} unit={unit} />
+        )}
+        {isAnswered && !waits && hasBolts && !draftsStage && (
+          <BoltRun
+            id={id}
+            step={step}
+            answered={answered}
+            within={within}
+            trouble={trouble}
+            isBusy={isBusy}
+            onRecord={(said) => void onRecord(said, null)}
+            onWrite={() => setWritten(true)}
+          />
+        )}
+        {isAnswered && !waits && (!hasBolts || draftsStage) && (
+          <Dock
+            key={`${answered} ${wrong ? "again" : ""}`}
+            step={step}
+            answers={answers}
+            trouble={trouble}
+            isBusy={isBusy}
+            isAgain={wrong !== null}
+            isWritten={isWritten || draftsStage}
+            onFewer={() => setWritten(false)}
+            onType={(i, value) => draft.set({ [i]: value })}
+            onRecord={(said) => void onRecord(said, null)}
+          />
+        )}
+      </Tall>
     </Step>
-  );
-}
-
-function Ask({
-  name,
-  asked,
-  value,
-  onChange,
-}: {
-  name: string;
-  asked: Schemas["Asked"];
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  const choices = asked.choices;
-  if (choices.length)
-    return (
-      <Choice
-        label={asked.ask}
-        value={value || null}
-        onChange={onChange}
-        options={offered(choices)}
-        isBig
-      />
-    );
-  const { escape } = asked;
-  const isEscaped = Boolean(escape && value === escape.code);
-  return (
-    <Line>
-      <Field
-        name={name}
-        label={asked.ask}
-        value={isEscaped ? "" : value}
-        onChange={onChange}
-        inputMode={asked.stage ? undefined : "numeric"}
-        hint={asked.hint}
-      />
-      <Keypad label={asked.ask} value={isEscaped ? "" : value} onChange={onChange} />
-      {escape && (
-        <Beside
-          aria-pressed={isEscaped}
-          look={isEscaped ? "main" : "plain"}
-          onPress={() => onChange(isEscaped ? "" : escape.code)}
-        >
-          {escape.words}
-        </Beside>
-      )}
-    </Line>
   );
 }
 
@@ -249,45 +296,5 @@ function Closed({
       </Soft>
       {!isFixed && <Reopen id={id} step={record.step} onOpened={onOpened} />}
     </div>
-  );
-}
-
-interface NotRightProps {
-  result: Schemas["StepResult"];
-  reason: string;
-  setReason: (reason: string) => void;
-  onLeave: () => void;
-  isBusy: boolean;
-}
-
-function NotRight({ result, reason, setReason, onLeave, isBusy }: NotRightProps) {
-  return (
-    <CareNote title="Not right">
-      {result.seen
-        .filter((s) => !s.ok)
-        .map((s) => (
-          <Told key={s.ask} $size={20}>
-            {s.ask} {s.words}
-          </Told>
-        ))}
-      <Told $size={20}>
-        <strong>Remedy: </strong>
-        {result.remedy}
-      </Told>
-      {result.reopened.length > 0 && (
-        <div>{result.reopened.length} steps that rest on this one are open again.</div>
-      )}
-      <Line>
-        <Field
-          label="Leave it as it is, because"
-          value={reason}
-          onChange={setReason}
-          hint="recorded as a departure; Proof will show it"
-        />
-        <Beside look="stop" onPress={onLeave} isDisabled={isBusy || reason.trim().length < 5}>
-          Leave as it is
-        </Beside>
-      </Line>
-    </CareNote>
   );
 }

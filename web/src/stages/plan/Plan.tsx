@@ -1,10 +1,10 @@
-import styled from "styled-components";
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate, useParams } from "react-router";
+import { useParams } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
-import { planQuery, previewQuery, useChange } from "../../api/queries";
+import { goQuery, planQuery, previewQuery, useChange, type Chosen } from "../../api/queries";
 import { shopQuery } from "../../api/unitQueries";
 import { Button, Check } from "../../kit/controls";
+import { ButtonLink } from "../../kit/Button";
 import { useDraft } from "../../kit/draft";
 import {
   Big,
@@ -19,57 +19,66 @@ import {
   Waiting,
 } from "../../kit/page";
 import { hours } from "../../kit/words";
+import { Course } from "./Course";
+import { Finder } from "./Finder";
 import { OffAndOn } from "./OffAndOn";
+import { Offers } from "./Offers";
+import { Ready } from "./Ready";
+import { Roads } from "./Roads";
+import { useStart } from "./useStart";
 
 export function Plan() {
   const id = Number(useParams().id);
-  const navigate = useNavigate();
   const plan = useQuery(planQuery(id));
+  const go = useQuery(goQuery(id));
   const { change, trouble, isBusy } = useChange(id);
+  const start = useStart(id);
   const decided = plan.data?.decided;
-  const proposed = plan.data?.measured.map((p) => p.component) ?? [];
+  const proposed = plan.data?.measured ?? [];
   const stands = plan.data?.plan ?? decided;
-  const draft = useDraft<Chosen>(`scope ${id}`, {
-    scope: stands?.scope ?? proposed,
-    kept: stands?.kept ?? [],
+  const draft = useDraft<Partial<Chosen>>(`scope ${id}`, {
+    scope: stands?.scope ?? proposed.map((p) => p.component),
+    kept: stands?.kept ?? proposed.filter((p) => p.is_kept).map((p) => p.component),
+    ways: stands?.ways ?? [],
+    kit: plan.data?.plan?.kit ?? "",
   });
-  const { scope } = draft.value;
-  const kept = draft.value.kept.filter((c) => scope.includes(c));
-  const preview = useQuery({
-    ...previewQuery(id, scope, kept),
-    enabled: Boolean(plan.data) && scope.length > 0,
+  const { scope = [], ways = [], kit = "" } = draft.value; // one of an earlier day has less
+  const kept = (draft.value.kept ?? []).filter((c) => scope.includes(c));
+  const wanted: Chosen = { scope, kept, ways, kit };
+  const isAsked = Boolean(plan.data) && scope.length > 0;
+  const preview = useQuery({ ...previewQuery(id, wanted), enabled: isAsked });
+  // The book's own order is there at once; the shortest one takes its place when it is found.
+  const quick = useQuery({
+    ...previewQuery(id, wanted, true),
+    enabled: isAsked && !preview.data,
+    placeholderData: (before) => before,
   });
   if (!plan.data) return <Waiting error={plan.error} what="the plan" />;
   const data = plan.data;
-  const chosen = scope.length ? preview.data : undefined;
-  const told = (p?: Chosen | null) => JSON.stringify([p?.scope ?? [], p?.kept ?? []]);
-  const isSaved = told(data.plan) === told(chosen);
+  const chosen = scope.length ? (preview.data ?? quick.data) : undefined;
+  const isSaved = told(data.plan) === told(wanted);
 
-  async function onChoose(thenStart: boolean) {
-    let done = isSaved
-      ? ({} as object | null)
-      : await change((version) =>
-          take(
-            client.PUT("/api/jobs/{job_id}/plan", {
-              params: { path: { job_id: id } },
-              body: { version, scope, kept },
-            }),
-          ),
-        );
-    if (!done) return;
-    draft.forget(draft.value);
-    if (thenStart) {
-      done = await change((version) =>
-        take(
-          client.POST("/api/jobs/{job_id}/plan/start", {
-            params: { path: { job_id: id } },
-            body: { version },
-          }),
-        ),
-      );
-      if (done) void navigate(`/jobs/${id}/bench`);
-    }
+  async function onKeep() {
+    const done = await change((version) =>
+      take(
+        client.PUT("/api/jobs/{job_id}/plan", {
+          params: { path: { job_id: id } },
+          body: { version, ...wanted },
+        }),
+      ),
+    );
+    if (done) draft.forget(draft.value);
   }
+  // Where the road taken cannot be gone, another may.
+  const roads = (
+    <Roads
+      id={id}
+      chosen={wanted}
+      signed={decided?.ways ?? []}
+      isFixed={data.is_fixed}
+      onTake={(taken) => draft.set({ ...wanted, ...taken })}
+    />
+  );
   return (
     <>
       <StageHead title="What gets renewed?">
@@ -79,16 +88,44 @@ export function Plan() {
             : "Access and order follow from the engine book."}
         </Soft>
       </StageHead>
-      <TroubleNote trouble={trouble} />
+      <TroubleNote trouble={trouble ?? start.trouble} />
       {chosen && <Totals plan={chosen} />}
+      {chosen && (
+        <Line>
+          {data.is_fixed ? (
+            <ButtonLink to={`/jobs/${id}/plan/estimate`}>Estimate and sheets</ButtonLink>
+          ) : !isSaved ? (
+            <Button look="next" onPress={() => void onKeep()} isDisabled={isBusy}>
+              Keep this plan
+            </Button>
+          ) : go.data?.may_start ? (
+            <>
+              <Button look="next" onPress={() => void start.onStart()} isDisabled={isBusy}>
+                Start on the bench
+              </Button>
+              <ButtonLink to={`/jobs/${id}/plan/estimate`}>Estimate and sheets</ButtonLink>
+            </>
+          ) : (
+            <ButtonLink look="next" to={`/jobs/${id}/plan/estimate`}>
+              Estimate and go-ahead
+            </ButtonLink>
+          )}
+          <Finder id={id} />
+        </Line>
+      )}
+      {chosen && !data.is_fixed && isSaved && go.data?.why_not && (
+        <CareNote title="The owner has to be asked again">
+          {go.data.agreed_words} Since then: {go.data.why_not}.
+        </CareNote>
+      )}
       <Columns $of="250px minmax(0, 1fr)">
         <Sheet>
           <Schools
-            measured={data.measured}
+            measured={proposed}
             whole={data.whole_set}
             decided={data.decided}
             isFixed={data.is_fixed}
-            onTake={(next, again = []) => draft.set({ scope: next, kept: again })}
+            onTake={(next) => draft.set({ kept: [], ways: [], kit: "", ...next })}
           />
           <Parts
             components={data.components}
@@ -96,36 +133,38 @@ export function Plan() {
             kept={kept}
             isFixed={data.is_fixed}
             access={chosen?.access ?? []}
-            onChange={(next) =>
-              draft.set({ scope: next, kept: kept.filter((c) => next.includes(c)) })
-            }
+            onChange={(next) => draft.set({ scope: next, kept, ways: [], kit: "" })}
           />
         </Sheet>
         <Stack>
           {!chosen ? (
             <Sheet>
               {scope.length ? (
-                <Waiting error={preview.error} what="the order of work" />
+                <>
+                  <Waiting error={preview.error ?? quick.error} what="the order of work" />
+                  {roads}
+                </>
               ) : (
                 <Soft>
-                  Nothing chosen. Take the verdict&apos;s proposal or tick parts on the left.
+                  {proposed.length || decided
+                    ? "Nothing chosen. Take what is proposed, or tick parts on the left."
+                    : "Nothing chosen. Tick parts on the left, or read more first: the verdict proposes nothing."}
                 </Soft>
               )}
             </Sheet>
           ) : (
             <>
+              {roads}
+              <Course plan={chosen} components={data.components} />
               {!data.is_fixed && (
-                <Line>
-                  <Button look="next" onPress={() => void onChoose(true)} isDisabled={isBusy}>
-                    Start on the bench
-                  </Button>
-                  <Button onPress={() => void onChoose(false)} isDisabled={isBusy || isSaved}>
-                    {isSaved ? "Plan is kept" : "Keep this plan"}
-                  </Button>
-                </Line>
+                <Offers
+                  id={id}
+                  chosen={wanted}
+                  onAdd={(part) => draft.set({ ...wanted, scope: [...scope, part] })}
+                />
               )}
+              <Ready id={id} chosen={wanted} notice={chosen.notice} />
               <OffAndOn plan={chosen} />
-              <PartsAndTools plan={chosen} />
             </>
           )}
         </Stack>
@@ -134,17 +173,15 @@ export function Plan() {
   );
 }
 
-interface Chosen {
-  scope: string[];
-  kept: string[];
-}
+const told = (p?: Partial<Chosen> | null) =>
+  JSON.stringify([...[p?.scope, p?.kept, p?.ways].map((keys) => [...(keys ?? [])].sort()), p?.kit]);
 
 interface SchoolsProps {
   decided: Schemas["DecidedScope"] | null;
   measured: Schemas["Proposal"][];
   whole: Schemas["Proposal"][];
   isFixed: boolean;
-  onTake: (scope: string[], kept?: string[]) => void;
+  onTake: (taken: { scope: string[]; kept?: string[]; ways?: string[] }) => void;
 }
 
 function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
@@ -161,7 +198,12 @@ function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
           <h2>Decided</h2>
           <p>{decided.name}</p>
           <Line>
-            <Button onPress={() => onTake(decided.scope, decided.kept)} isDisabled={isFixed}>
+            <Button
+              onPress={() =>
+                onTake({ scope: decided.scope, kept: decided.kept, ways: decided.ways })
+              }
+              isDisabled={isFixed}
+            >
               As decided: {decided.scope.length}
             </Button>
           </Line>
@@ -173,17 +215,22 @@ function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
       ))}
       {measured.length + whole.length > 0 && (
         <Line>
-          <Button onPress={() => onTake(measured.map((p) => p.component))} isDisabled={isFixed}>
+          <Button onPress={() => onTake(proposal(measured))} isDisabled={isFixed}>
             Measured bad: {measured.length}
           </Button>
-          <Button onPress={() => onTake(whole.map((p) => p.component))} isDisabled={isFixed}>
-            Whole set: {whole.length}
+          <Button onPress={() => onTake(proposal(whole))} isDisabled={isFixed}>
+            All of its chain: {whole.length}
           </Button>
         </Line>
       )}
     </Stack>
   );
 }
+
+const proposal = (found: Schemas["Proposal"][]) => ({
+  scope: found.map((p) => p.component),
+  kept: found.filter((p) => p.is_kept).map((p) => p.component),
+});
 
 interface PartsProps {
   components: Schemas["ComponentOut"][];
@@ -222,13 +269,13 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
   const currency = useQuery(shopQuery).data?.currency;
   return (
     <Sheet>
-      <Line $gap="10px 44px" $align="start">
+      <Line $gap="10px 32px" $align="start">
         <div>
           <Soft>Working time</Soft>
           <Big>{hours(plan.minutes)}</Big>
           <Soft>
-            {hours(plan.low_minutes)} to {hours(plan.high_minutes)}
-            {plan.waiting_minutes ? `, and ${hours(plan.waiting_minutes)} of waiting` : ""}
+            {hours(plan.low_minutes)} to {hours(plan.high_minutes)}, done after{" "}
+            {hours(plan.elapsed_minutes)} with its waits
           </Soft>
         </div>
         <div>
@@ -239,7 +286,11 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
         <div>
           <Soft>Steps</Soft>
           <Big>{plan.steps.length}</Big>
-          <Soft>{plan.two_person_steps} need two people</Soft>
+          <Soft>
+            {plan.helper.length
+              ? `a second person called ${plan.helper.length === 1 ? "once" : `${plan.helper.length} times`}`
+              : "nobody else needed"}
+          </Soft>
         </div>
         <div>
           <Soft>Comes off</Soft>
@@ -248,36 +299,5 @@ function Totals({ plan }: { plan: Schemas["Plan"] }) {
         </div>
       </Line>
     </Sheet>
-  );
-}
-
-const Ready = styled.ul`
-  margin: 0;
-  padding-left: 18px;
-`;
-
-function PartsAndTools({ plan }: { plan: Schemas["Plan"] }) {
-  return (
-    <Columns $of="1fr 1fr">
-      <Sheet>
-        <h2>Have ready</h2>
-        <Ready>
-          {plan.parts.map((p) => (
-            <li key={p.name}>
-              {p.count > 1 ? `${p.count} × ` : ""}
-              {p.name} <Soft as="span">{p.why}</Soft>
-            </li>
-          ))}
-          {plan.supplies.map((s) => (
-            <li key={s}>{s}</li>
-          ))}
-        </Ready>
-      </Sheet>
-      <Sheet>
-        <h2>Tools</h2>
-        <p>{plan.tools.join(", ")}.</p>
-        <Soft>{plan.notice}</Soft>
-      </Sheet>
-    </Columns>
   );
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import styled from "styled-components";
 import { client, sendFile, take, Trouble, type Schemas } from "../../../api/client";
 import { answerQuery, readingsQuery, useChange, useJob } from "../../../api/queries";
@@ -40,6 +40,8 @@ const Blanks = styled.div`
 /** One mechanical reading: where to measure, what to type, the arithmetic as it stands. */
 export function WorksheetPage() {
   const { id: job, kind } = useParams();
+  const query = useSearchParams()[0];
+  const step = query.get("step");
   const id = Number(job);
   const readings = useQuery(readingsQuery(id));
   const head = useJob(id);
@@ -59,7 +61,11 @@ export function WorksheetPage() {
   return (
     <>
       <StageHead title={sheet.title}>
-        <Link to={`/jobs/${id}/readings`}>All readings</Link>
+        {step ? (
+          <Link to={`/jobs/${id}/bench?step=${step}`}>Back to the bench</Link>
+        ) : (
+          <Link to={`/jobs/${id}/readings`}>All readings</Link>
+        )}
       </StageHead>
       {isFixed ? (
         <Sheet>
@@ -70,6 +76,7 @@ export function WorksheetPage() {
           key={sheet.kind}
           id={id}
           sheet={sheet}
+          first={query.get("part") ?? ""}
           phase={head.data?.bench_started ? "after" : "before"}
         />
       )}
@@ -81,14 +88,18 @@ export function WorksheetPage() {
 function Fill({
   id,
   sheet,
+  first,
   phase,
 }: {
   id: number;
   sheet: Schemas["Worksheet"];
+  /** The part that was asked for, where one was. */
+  first: string;
   phase: "before" | "after";
 }) {
   const { change, trouble, isBusy } = useChange(id);
-  const [part, setPart] = useState(sheet.parts[0]?.id ?? "");
+  const asks = sheet.parts.find((p) => p.id === first) ?? sheet.parts[0];
+  const [part, setPart] = useState(asks?.id ?? "");
   const draft = useDraft<Record<string, string>>(`sheet ${id} ${sheet.kind}`, {});
   const [photos, setPhotos] = useState<File[]>([]);
   const values = draft.value;

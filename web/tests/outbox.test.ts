@@ -1,0 +1,99 @@
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import { beforeEach, expect, test, vi } from "vitest";
+import type { Entry } from "../src/api/outbox";
+
+const OK = { version: 2, closed: true, seen: [], remedy: "", reopened: [] };
+const CLASH = { code: "step_answered", message: "recorded by Pell meanwhile", read: "44" };
+
+function entry(step: string, job = 1): Omit<Entry, "id" | "key" | "refused"> {
+  const at = new Date().toISOString();
+  const body = { version: null, answered: 0, at, began: null, step, answers: ["1"] };
+  return {
+    job,
+    title: step,
+    by: "Ivo",
+    pen: "pen",
+    body: { ...body, departure: null },
+    looksRight: true,
+  };
+}
+
+/** A server that makes each key once; `down` while the network is away, `mute` when the answer is
+ * lost after the change was made. */
+class Server {
+  made: string[] = [];
+  keys = new Map<string, string>();
+  down = false;
+  mute = false;
+  clash = new Set<string>();
+
+  answer = (_: string, sent: RequestInit): Promise<Response> => {
+    if (this.down) return Promise.reject(new TypeError("network"));
+    const headers = sent.headers as Record<string, string>;
+    const key = headers["Idempotency-Key"] ?? "";
+    const { step } = JSON.parse(sent.body as string) as { step: string };
+    if (this.clash.has(step)) return Promise.resolve(Response.json(CLASH, { status: 409 }));
+    if (!this.keys.has(key)) this.made.push(step);
+    this.keys.set(key, headers["X-Written-By"] ?? "");
+    return this.mute ? Promise.reject(new TypeError("lost")) : Promise.resolve(Response.json(OK));
+  };
+}
+
+let server: Server;
+let box: typeof import("../src/api/outbox");
+
+beforeEach(async () => {
+  vi.resetModules();
+  vi.stubGlobal("indexedDB", new IDBFactory());
+  server = new Server();
+  vi.stubGlobal("fetch", server.answer);
+  box = await import("../src/api/outbox");
+});
+
+test("what the server answers at once never waits", async () => {
+  expect(await box.write(entry("a"))).toEqual(OK);
+  expect(server.made).toEqual(["a"]);
+});
+
+test("without the network it waits, and goes in order when it is back, once", async () => {
+  server.down = true;
+  for (const step of ["a", "b", "c"]) expect(await box.write(entry(step))).toBe("waiting");
+  server.down = false;
+  await box.sendAll();
+  await box.sendAll();
+  expect(server.made).toEqual(["a", "b", "c"]);
+  expect([...server.keys.values()]).toEqual(["pen", "pen", "pen"]);
+});
+
+test("a change whose answer was lost is made once", async () => {
+  server.mute = true;
+  expect(await box.write(entry("a"))).toBe("waiting");
+  server.mute = false;
+  await box.sendAll();
+  expect(server.made).toEqual(["a"]);
+});
+
+test("a refusal is told at once, and kept with its reason where nobody waits", async () => {
+  server.clash.add("a");
+  await expect(box.write(entry("a"))).rejects.toThrow("recorded by Pell meanwhile");
+  server.down = true;
+  await box.write(entry("a"));
+  await box.write(entry("b"));
+  await box.write(entry("elsewhere", 2));
+  server.down = false;
+  await box.sendAll();
+  expect(server.made, "what was written after it waits; another job goes on").toEqual([
+    "elsewhere",
+  ]);
+  const kept = box.waitingHere();
+  expect(kept.map((e) => [e.title, e.refused?.code])).toEqual([
+    ["a", "step_answered"],
+    ["b", undefined],
+  ]);
+  server.clash.delete("a");
+  expect(await box.write(entry("c")), "whoever knows of it goes on").toEqual(OK);
+  expect(server.made).toEqual(["elsewhere", "c"]);
+  await box.putAside(kept[0]?.id ?? 0);
+  await vi.waitFor(() => expect(server.made).toEqual(["elsewhere", "c", "b"]));
+});
