@@ -19,11 +19,13 @@ from tests.support.witness import Row, Witness
 from bench.figure import Figure, at_least, at_most, factor_of, for_information
 from bench.spoilt import spoilt
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.ways import on_ways
 from flaneur.core.errors import FlaneurError
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.ground import makers_word
 from flaneur.core.plan.order import work_order
-from flaneur.core.plan.plan import Plan, PlanStep, make_plan
+from flaneur.core.plan.plan import Plan, make_plan
+from flaneur.core.plan.steps import PlanStep
 from flaneur.core.plan.walk import Walker, walker
 from flaneur.formats.books import examine, load_book
 
@@ -62,17 +64,21 @@ def _plans(books: list[EngineBook], is_tiny: bool) -> Iterator[Figure]:
     plans = unlawful = touching = 0
     missing, cries = 0, list[int]()
     for book in books:
-        known = walker(book)
-        for scope in scopes(book)[:: 20 if is_tiny else 1]:
+        usual = [((), scope) for scope in scopes(book)[:: 20 if is_tiny else 1]]
+        other = [((key,), (part,)) for key, way in book.ways.items() for part in way.serves]
+        for ways, scope in [*usual, *other]:
             plans += 1
-            for walked in known.walk(work_order(book, scope)):
-                told = bool(makers_word(book, walked.ref))
-                touching += told and any(c.bends for c in walked.concerns)
-                wrong = [c for c in walked.concerns if not (c.bends and told)]
-                unlawful += len(wrong)
-                for concern in wrong[:3]:
-                    print(f"{book.name} {scope}: {concern}", file=sys.stderr)
-            cries.append(sum(len(s.cautions) for s in make_plan(book, scope).steps))
+            there = on_ways(book, ways)
+            plan = make_plan(book, scope, ways=ways)
+            for order in (work_order(there, scope), [s.ref for s in plan.steps]):
+                for walked in walker(there).walk(order):
+                    told = bool(makers_word(there, walked.ref))
+                    touching += told and any(c.bends for c in walked.concerns)
+                    wrong = [c for c in walked.concerns if not (c.bends and told)]
+                    unlawful += len(wrong)
+                    for concern in wrong[:3]:
+                        print(f"{book.name} {ways} {scope}: {concern}", file=sys.stderr)
+            cries.append(sum(len(s.cautions) for s in plan.steps))
         for scope in named(book):
             try:
                 make_plan(book, scope)
@@ -284,7 +290,7 @@ def _shown(text: str) -> list[object] | None:
         return None
     book = examined.book
     single = [s for s in scopes(book) if len(s) == 1]
-    whole = make_plan(book, scopes(book)[-1]).model_dump()
+    whole = make_plan(book, scopes(book)[-1], is_quick=True).model_dump()
     return [whole, *(work_order(book, scope) for scope in single)]
 
 

@@ -22,7 +22,7 @@ EACH = 60
 WORST = {  # crank degrees beyond what the sensors' delays add
     "spikes": 0.3,
     "lost teeth": 0.1,
-    "bent teeth": 0.1,
+    "bent teeth": 0.2,
     "cranking": 0.3,
     "hum": 0.1,
 }
@@ -47,7 +47,7 @@ class _Tally:
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     """Every family, those to be read and those to be refused."""
-    each = 2 if is_tiny else EACH
+    each = 1 if is_tiny else EACH
     books = [book for book in every_book() if book.can_be_captured]
     all_of_it = _Tally()
     for kind, make in READ.items():

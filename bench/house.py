@@ -101,7 +101,7 @@ class Served:
 def served(folder: Path = ROOT / ".run") -> Iterator[Served]:
     """The product as its one command serves it, with fresh demo data on ports of its own."""
     data = folder / f"bench-served-{time.time_ns()}"
-    names = ("FLANEUR_PORT", "FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
+    names = tuple(f"FLANEUR_{n}PORT" for n in ("", "BOX_", "LINK_", "WRENCH_", "DB_"))
     ports = {name: str(free_port()) for name in names}
     errors = (ROOT / ".run" / "bench-served.log").open(
         "w", encoding="utf-8"

@@ -37,6 +37,7 @@ KEPT = (
     "flaneur.worker",
     "simulation.box",
     "simulation.link",
+    "simulation.wrench",
     "database hold",
 )
 

@@ -18,7 +18,7 @@ from typing import Any
 
 import numpy as np
 from demo.depot import PASSWORD
-from demo.walk import PARKED, plunger_sheet, right_answer
+from demo.walk import PARKED, answered, plunger_sheet
 from flask import Flask
 from sqlmodel import Session, func, select
 
@@ -26,7 +26,7 @@ from bench.figure import Figure, at_least, at_most
 from bench.house import Cluster, Visitor, application, box, cluster
 from bench.variants import tansy
 from flaneur.core.faults.model import Faults
-from flaneur.core.plan.plan import PlanStep
+from flaneur.core.plan.steps import PlanStep
 from flaneur.core.record.canonical import digest
 from flaneur.core.record.chain import chain_faults
 from flaneur.formats.archive import Archive, Statement, new_key, sign_statement, wrap
@@ -93,12 +93,15 @@ def _signed(app: Flask) -> dict[str, Any]:
     walk.change("POST", "/captures/box", phasers=PARKED, seconds=1.5)
     walk.change("POST", "/readings/worksheet", **plunger_sheet("chain_a", "9 mm"))
     walk.change("PUT", "/plan", scope=["tensioner_b"])
+    today = walk.look("/plan/estimate")["today"]
+    yes = {"owner": "Harbour office", "how": "writing", "on": today, "most": 1e6}
+    walk.change("POST", "/plan/agreed", **yes)
+    if walk.look("/plan/go")["needs_go"]:
+        walk.change("POST", "/plan/go", by=walk.lead)
     walk.change("POST", "/plan/start")
     for raw in walk.look("/bench")["steps"]:
         step = PlanStep.model_validate(raw)
-        walk.change(
-            "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked]
-        )
+        walk.change("POST", "/bench/steps", **answered(step))
     proof = walk.look("/proof")
     marks = dict.fromkeys(proof["mark_checks"], True)
     walk.change(

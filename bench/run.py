@@ -12,16 +12,18 @@ SUBJECTS = (
     "turning",
     "clearance",
     "books",
+    "plan",
     "correlation",
     "readings",
     "viewer",
     "pages",
     "diagnosis",
+    "bench",
     "records",
     "api",
     "load",
 )
-DRAWN, MORE = ("diagnosis",), 5
+DRAWN, MORE = ("diagnosis", "bench"), 5
 
 
 def main() -> int:
@@ -40,7 +42,7 @@ def main() -> int:
     parser.add_argument(
         "--full",
         action="store_true",
-        help=f"{MORE} times as many engines, where a subject draws them: for a night",
+        help=f"{MORE} times as many engines and ten times as many walks: for a night",
     )
     arguments = parser.parse_args()
     held = True

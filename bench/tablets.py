@@ -13,9 +13,9 @@ from urllib.parse import urlsplit
 
 import numpy as np
 from demo.depot import PASSWORD, DemoJob
-from demo.walk import Visitor, right_answer, walk
+from demo.walk import Visitor, answered, walk
 
-from flaneur.core.plan.plan import PlanStep
+from flaneur.core.plan.steps import PlanStep
 
 THINKS_S = 3.0
 CLOSES = 1 / 3  # of the times a person does something
@@ -120,11 +120,7 @@ class Tablet:
             if status != 200:
                 return False
             line.versions[self.job] = json.loads(text)["version"]
-        body = {
-            "version": line.versions[self.job],
-            "step": step.ref,
-            "answers": [right_answer(a) for a in step.asked],
-        }
+        body = {"version": line.versions[self.job], **answered(step)}
         status, text = line.ask("POST", f"/api/jobs/{self.job}/bench/steps", body)
         if status != 200:
             line.versions.pop(self.job)

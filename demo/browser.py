@@ -22,14 +22,18 @@ FLAGS = (
 )
 
 
-def chromium(width: int = 1280, height: int = 800, traces: str = "") -> webdriver.Chrome:
-    """Start Chromium with an empty profile and a page of ``width`` × ``height`` CSS pixels.
+def chromium(
+    width: int = 1280, height: int = 800, traces: str = "", profile: str = ""
+) -> webdriver.Chrome:
+    """Start Chromium with an empty profile, or the one in the folder ``profile``, and a page of
+    ``width`` × ``height`` CSS pixels.
 
     ``traces`` names trace categories for the browser's own performance log; empty keeps none.
     """
     options = Options()
     options.binary_location = "/usr/bin/chromium"
-    for flag in (*FLAGS, f"--user-data-dir={tempfile.mkdtemp(prefix='flaneur-chromium-')}"):
+    folder = profile or tempfile.mkdtemp(prefix="flaneur-chromium-")
+    for flag in (*FLAGS, f"--user-data-dir={folder}"):
         options.add_argument(flag)
     options.set_capability(
         "goog:loggingPrefs", {"browser": "ALL", **({"performance": "ALL"} if traces else {})}

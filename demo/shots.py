@@ -14,10 +14,12 @@ from demo.browser import chromium, picture, resize
 
 VIEWS = [
     ("yard", "/", None),
+    ("stores", "/stores", None),
     ("intake", "AMB-1", "intake"),
     ("readings", "PIL-2", "readings"),
     ("verdict", "GEN-1", "verdict"),
     ("plan", "SNO-1", "plan"),
+    ("estimate", "SNO-1", "plan/estimate"),
     ("bench", "FIR-3", "bench"),
     ("proof", "AMB-4", "proof"),
     ("handover", "AMB-4", "handover"),
@@ -27,11 +29,9 @@ VIEWS = [
     ("live", "AMB-1", "readings/live"),
     ("face", "Brindle Fennel", "face"),
     ("face-worn", "PIL-2", "engine"),
-    ("face-off", "Brindle Fennel", "face"),
     ("counts", "Ostrey Tansy", "counts"),
     ("touch", "Brindle Fennel", "touch"),
     ("book", "Ostrey Teasel", ""),
-    ("position-sheet", "Tarsel Comfrey", "sheet"),
 ]
 
 
@@ -69,9 +69,6 @@ def get_ready(driver: object, name: str) -> None:
         time.sleep(1.5)
         choose(driver, "×20")
         time.sleep(1.5)
-    if name == "face-off":
-        choose(driver, "one tooth off")
-        time.sleep(1)
     if name == "counts":
         for _ in range(5):
             press(driver, "Five")

@@ -1,15 +1,17 @@
 """Walking demo jobs through the API as a person would."""
 
 import logging
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from flask.testing import FlaskClient
 
 from demo.depot import JOBS, PASSWORD, UNITS, DemoJob
+from demo.stores import lists
 from flaneur.api.app import create_app
 from flaneur.api.settings import Settings
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.plan.plan import Asked, AskedKind, PlanStep
+from flaneur.core.plan.steps import Asked, AskedKind, PlanStep
 from flaneur.devices.box import BoxClient
 from flaneur.simulation.placement import placed_state
 
@@ -59,6 +61,16 @@ def right_answer(asked: Asked) -> str:
     return asked.right[0] if asked.right else str(asked.expected)
 
 
+def answered(step: PlanStep) -> dict[str, Any]:
+    """A step answered right; what it waits for was begun long enough ago."""
+    began = datetime.now(UTC) - timedelta(minutes=step.waiting)
+    return {
+        "step": step.ref,
+        "answers": [right_answer(a) for a in step.asked],
+        "began": began.isoformat() if step.waiting else None,
+    }
+
+
 def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[str, Any]:
     """A filled-in worksheet for a plunger's extension."""
     fields = {"method": "direct", "out": value, "uncertainty": uncertainty}
@@ -77,6 +89,35 @@ def decide(lead: Visitor, job: int) -> None:
     lead.change(job, "POST", "/decision", {"key": advised["key"], "school": {}, "reason": ""})
     scope, kept = advised["scope"], advised["kept"]
     lead.change(job, "PUT", "/plan", {"scope": scope, "kept": kept})
+
+
+def fill_stores(lead: Visitor) -> None:
+    """The lead types the shop's lists in."""
+    now = {
+        found["kind"]: found["fingerprint"] for found in lead.send("GET", "/api/stores")["lists"]
+    }
+    for kind, rows in lists(datetime.now(UTC).date()).items():
+        body = {"fingerprint": now[str(kind)], "rows": rows}
+        lead.send("PUT", f"/api/stores/{kind}", body)
+
+
+def begin(visitor: Visitor, lead: Visitor, job: int, owner: str = "Harbour office") -> None:
+    """The owner says yes to the estimate, a lead gives the go past the points of no return, and the
+    bench starts.
+    """
+    agree(visitor, job, owner)
+    if visitor.send("GET", f"/api/jobs/{job}/plan/go")["needs_go"]:
+        lead.versions.pop(job, None)  # others changed the job since the lead looked
+        visitor.versions[job] = lead.change(job, "POST", "/plan/go")["version"]
+        lead.versions.pop(job)
+    visitor.change(job, "POST", "/plan/start")
+
+
+def agree(visitor: Visitor, job: int, owner: str = "Harbour office") -> None:
+    """The owner says yes to the estimate of the plan that is kept."""
+    page = visitor.send("GET", f"/api/jobs/{job}/plan/estimate")
+    yes = {"owner": owner, "how": "telephone", "on": page["today"]}
+    visitor.change(job, "POST", "/plan/agreed", {**yes, "most": page["estimate"]["high_price"]})
 
 
 def walk(
@@ -112,17 +153,12 @@ def walk(
         decide(lead, job)
         return
     visitor.change(job, "PUT", "/plan", {"scope": list(demo.scope)})
-    visitor.change(job, "POST", "/plan/start")
+    begin(visitor, lead, job)
     steps = [
         PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
     ]
     for step in steps[: demo.steps]:
-        visitor.change(
-            job,
-            "POST",
-            "/bench/steps",
-            {"step": step.ref, "answers": [right_answer(a) for a in step.asked]},
-        )
+        visitor.change(job, "POST", "/bench/steps", answered(step))
     if demo.until == "bench":
         return
     if demo.until == "proof":
@@ -165,6 +201,7 @@ def walk_all(settings: Settings, books: dict[str, EngineBook], units: dict[str, 
         )
     app = create_app(settings)
     visitor, lead = Visitor(app.test_client(), "ivo"), Visitor(app.test_client(), "sunna")
+    fill_stores(lead)
     for demo in JOBS:
         job = visitor.send("POST", "/api/jobs", {"unit_id": units[demo.tag]})["id"]
         unit = next(u for u in UNITS if u.tag == demo.tag)
