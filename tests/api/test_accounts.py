@@ -11,6 +11,7 @@ from sqlalchemy import text
 from tests.api.conftest import House, build, refusal
 from tests.support.cluster import ROOT
 
+from flaneur.cli.commands import main
 from flaneur.simulation.server import Server
 
 GOOD = "gantry otter seven brass"
@@ -142,19 +143,26 @@ def test_an_empty_depot_takes_its_first_lead_by_the_code(database_url: str, box:
     house.close()
 
 
-def test_accounts_from_the_console(house: House) -> None:
+def test_accounts_from_the_console(
+    house: House, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    url = house.app.config["SETTINGS"].database_url
+    monkeypatch.setenv("FLANEUR_DATABASE_URL", url)
+
     def user(*words: str) -> str:
-        url = house.app.config["SETTINGS"].database_url
-        command = [ROOT / "script" / "flaneur", "user", *words]
-        done = subprocess.run(
-            command, env={"FLANEUR_DATABASE_URL": url, "PATH": "/usr/bin:/bin"}, text=True,
-            capture_output=True,
-        )  # fmt: skip
-        return done.stdout if done.returncode == 0 else done.stderr
+        done, said = main(["user", *words]), capsys.readouterr()
+        return said.out if done == 0 else said.err
 
     told = user("add", "pell", "Pell Ardmoor", "--role", "lead").splitlines()[0].split(": ")[1]
     assert sign_in(house, "pell", told).get_json()["role"] == "lead"
     assert "done" in user("role", "pell", "technician")
     assert "done" in user("deactivate", "pell")
-    assert "deactivated  Pell Ardmoor" in user("list")
+    command = [ROOT / "script" / "flaneur", "user", "list"]  # as it is typed
+    told = subprocess.run(
+        command,
+        env={"FLANEUR_DATABASE_URL": url, "PATH": "/usr/bin:/bin"},
+        text=True,
+        capture_output=True,
+    ).stdout
+    assert "deactivated  Pell Ardmoor" in told
     assert "There is no such account" in user("reset", "nobody")

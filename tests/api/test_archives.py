@@ -122,8 +122,28 @@ def _samples(archive: Json) -> None:
     first["content"], second["content"] = second["content"], first["content"]
 
 
+def _laid(archive: Json) -> None:
+    archive["put_in"][1]["count"] = -1
+
+
+def _taker(archive: Json) -> None:
+    archive["shifts"][0]["taken_by"] = "Sunna Forger"
+
+
+def _answer(archive: Json) -> None:
+    archive["looks"][0]["question"] = "Was it right?"
+
+
+def _other_step(archive: Json) -> None:
+    archive["photos"][0]["step"] = "op:drain_oil"
+
+
 @pytest.mark.parametrize(
-    "change", [_reading, _signer, _report, _journal, _zeros, _seal, _no_wrapper, _samples]
+    "change",
+    [
+        *(_reading, _signer, _report, _journal, _zeros, _seal, _no_wrapper, _samples),
+        *(_laid, _taker, _answer, _other_step),
+    ],
 )
 def test_whatever_was_changed_comes_in_open_and_says_so(
     exported: Json, empty: House, change: Callable[[Json], None]

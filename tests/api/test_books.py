@@ -7,11 +7,20 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-import yaml
 from demo.walk import Visitor
 from sqlmodel import select
-from tests.api.conftest import House, bring, build, capture, refusal, turn_by_hand, work_bench
+from tests.api.conftest import (
+    House,
+    begin,
+    bring,
+    build,
+    capture,
+    refusal,
+    turn_by_hand,
+    work_bench,
+)
 from tests.support.cluster import ROOT
+from tests.support.raw import read_yaml, write_yaml
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -100,7 +109,7 @@ def test_a_job_on_every_engine_reads_plans_and_starts(
             plan["components"][0]["id"]
         ]
         visitor.change(job, "PUT", "/plan", {"scope": scope})
-        visitor.change(job, "POST", "/plan/start")
+        begin(visitor, job)
         assert len(visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]) > 8, name
 
 
@@ -250,10 +259,10 @@ def test_an_oil_pump_chain_measured_long_is_kept_and_judged_but_accuses_nobody(
 
 
 def test_a_book_without_clearance_shows_unknown_everywhere(house: House) -> None:
-    raw = yaml.safe_load((ROOT / "engines" / "quillon-sorrel.yaml").read_text(encoding="utf-8"))
+    raw = read_yaml((ROOT / "engines" / "quillon-sorrel.yaml").read_text(encoding="utf-8"))
     del raw["clearance"]
     with transaction(house.engine) as session:
-        book = keep_book(session, yaml.safe_dump(raw, allow_unicode=True, sort_keys=False)).id
+        book = keep_book(session, write_yaml(raw)).id
     visitor = house.visitor()
     assert {
         b["name"]: b["knows_clearance"] for b in visitor.send("GET", "/api/books")["books"]

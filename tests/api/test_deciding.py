@@ -74,6 +74,28 @@ def test_a_lead_decides_and_the_plan_follows(
     assert ask(visitor, stretched)["decided"] is None
 
 
+def test_a_lockout_decided_on_is_planned_by_a_technician(
+    house: House, visitor: Visitor, job: int
+) -> None:
+    house.hide(Faults(phaser_offset_deg={"phaser_a": -9.0}))
+    capture(visitor, job)
+    lead, school = house.visitor("sunna"), {"phasers": "lock_out"}
+    options = ask(lead, job, school=school)["advice"]["decision"]
+    option = next(o for o in options if o["action"] == "lockout")
+    path, ways = f"/api/jobs/{job}/plan", {"scope": option["scope"], "ways": ["lockout_a"]}
+    early = {**ways, "version": version_of(visitor, job)}
+    assert refusal(visitor, "PUT", path, early)[0] == 403
+    reason = "" if option["is_advised"] else "no phaser can be had this month"
+    body = {"key": option["key"], "school": school, "reason": reason}
+    lead.change(job, "POST", "/decision", body)
+    decided = visitor.send("GET", path)["decided"]
+    assert decided["ways"] == ["lockout_a"]
+    visitor.send("PUT", path, {**ways, "version": version_of(visitor, job)})
+    plan = visitor.send("GET", path)["plan"]
+    assert "locked out" in visitor.send("GET", f"/api/jobs/{job}")["notebook"][-1]["words"]
+    assert any("moves no cam any more" in s["no_return"] for s in plan["steps"])
+
+
 def test_another_action_than_the_advised_asks_why(house: House, stretched: int) -> None:
     lead = house.visitor("sunna")
     path = f"/api/jobs/{stretched}/decision"

@@ -10,7 +10,7 @@ import pytest
 from demo.walk import Visitor
 from sqlalchemy import text
 from sqlmodel import Session, select
-from tests.api.conftest import House, bring, capture, refusal, send_photo, version_of
+from tests.api.conftest import House, begin, bring, capture, refusal, send_photo, version_of
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -89,7 +89,7 @@ def test_a_reading_that_cannot_be_is_refused(
 @pytest.mark.parametrize("count", ["²", "--5", "1e3", "+", "٣", "99999999999"])
 def test_a_count_is_digits(visitor: Visitor, job: int, count: str) -> None:
     visitor.change(job, "PUT", "/plan", {"scope": ["chain_b_part"]})
-    visitor.change(job, "POST", "/plan/start")
+    begin(visitor, job)
     steps = visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
     counted = next(s for s in steps if any(a["kind"] == "count" for a in s["asked"]))
     body = {

@@ -10,8 +10,9 @@ from sqlalchemy.exc import DBAPIError
 from tests.api.conftest import (
     SET_B,
     House,
+    a_tooth_was_left,
+    begin,
     capture,
-    one_tooth_late,
     refusal,
     released,
     right,
@@ -21,7 +22,7 @@ from tests.api.conftest import (
 )
 
 from flaneur.core.faults.model import Faults
-from flaneur.core.plan.plan import PlanStep
+from flaneur.core.plan.steps import PlanStep
 
 
 def test_previewing_a_scope_changes_nothing(visitor: Visitor, job: int) -> None:
@@ -32,6 +33,43 @@ def test_previewing_a_scope_changes_nothing(visitor: Visitor, job: int) -> None:
     assert visitor.send("GET", f"/api/jobs/{job}/plan")["plan"] is None
 
 
+def test_roads_are_compared_and_one_is_taken(house: House, visitor: Visitor, job: int) -> None:
+    found = visitor.send("POST", f"/api/jobs/{job}/plan/roads", {"scope": ["phaser_a_part"]})
+    short = found["roads"][0]
+    assert short["ways"] == ["in_place_a"]
+    visitor.change(job, "PUT", "/plan", {"scope": short["scope"], "ways": short["ways"]})
+    plan = visitor.send("GET", f"/api/jobs/{job}/plan")["plan"]
+    assert (plan["ways"], plan["access"]) == (["in_place_a"], ["cam_cover_a", "phaser_a_part"])
+    assert plan["minutes"] == pytest.approx(short["minutes"])
+    notes = visitor.send("GET", f"/api/jobs/{job}")["notebook"]
+    assert "Road: Through cam cover A (1-3-5)." in notes[-1]["words"]
+    locked = {"scope": ["phaser_a_part"], "ways": ["lockout_a"]}
+    body = {**locked, "version": version_of(visitor, job)}
+    status, error = refusal(visitor, "PUT", f"/api/jobs/{job}/plan", body)
+    assert (status, error["code"]) == (403, "forbidden")
+    house.visitor("sunna").change(job, "PUT", "/plan", locked)
+    both = {**locked, "ways": ["in_place_a", "in_place_b"], "version": version_of(visitor, job)}
+    assert refusal(visitor, "PUT", f"/api/jobs/{job}/plan", both)[0] == 422
+
+
+def test_a_road_is_walked_to_its_end_at_the_bench(visitor: Visitor, job: int) -> None:
+    work_bench(visitor, job, ["phaser_a_part"], ways=("in_place_a",))
+    bench = visitor.send("GET", f"/api/jobs/{job}/bench")
+    assert "op:wedge_a_out" in [s["ref"] for s in bench["steps"]]
+    again = {"step": "op:wedge_a_out", "reason": "look once more"}
+    visitor.change(job, "POST", "/bench/reopen", again)
+    left = {r["step"] for r in visitor.send("GET", f"/api/jobs/{job}/bench")["records"]}
+    assert not {"op:wedge_a_out", "fit:cam_cover_a", "op:turn_open"} & left, "by its road's rules"
+    assert "op:wedge_a" in left
+
+
+def test_the_way_to_the_position_is_told(visitor: Visitor, job: int) -> None:
+    where = f"/api/jobs/{job}/plan/position"
+    found = visitor.send("POST", where, {"now": "32deg?", "lean_deg": 5})
+    assert found["forwards_deg"] == [328.0, 688.0]
+    assert refusal(visitor, "POST", where, {"now": "askew"})[0] == 422
+
+
 def test_an_unknown_part_is_refused(visitor: Visitor, job: int) -> None:
     status, error = refusal(visitor, "POST", f"/api/jobs/{job}/plan/preview", {"scope": ["sail"]})
     assert (status, error["read"]) == (422, "sail")
@@ -39,7 +77,7 @@ def test_an_unknown_part_is_refused(visitor: Visitor, job: int) -> None:
 
 def start(visitor: Visitor, job: int, scope: list[str]) -> list[PlanStep]:
     visitor.change(job, "PUT", "/plan", {"scope": scope})
-    visitor.change(job, "POST", "/plan/start")
+    begin(visitor, job)
     return [
         PlanStep.model_validate(s) for s in visitor.send("GET", f"/api/jobs/{job}/bench")["steps"]
     ]
@@ -141,7 +179,8 @@ def test_a_cam_set_one_tooth_out_fails_and_not_even_a_lead_releases_it(
     house: House, visitor: Visitor, job: int
 ) -> None:
     capture(visitor, job)
-    work_bench(visitor, job, SET_B, one_tooth_late)
+    work_bench(visitor, job, SET_B)
+    a_tooth_was_left(house, job)
     turn_by_hand(visitor, job)
     capture(visitor, job, "after")
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")

@@ -7,12 +7,13 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
-from demo.walk import Visitor, plunger_sheet
+from demo.walk import Visitor, answered, plunger_sheet
 from tests.api.conftest import (
     SET_B,
     House,
+    a_tooth_was_left,
+    begin,
     capture,
-    one_tooth_late,
     refusal,
     released,
     right,
@@ -23,7 +24,7 @@ from tests.api.conftest import (
 )
 
 from flaneur.core.faults.model import Faults
-from flaneur.core.plan.plan import PlanStep
+from flaneur.core.plan.steps import PlanStep
 from flaneur.devices.box import BoxClient, BoxStream
 
 BATTERY = "op:battery_off"
@@ -232,7 +233,7 @@ def close_all(visitor: Visitor, job: int) -> None:
     for raw in bench["steps"]:
         if raw["ref"] not in done:
             step = PlanStep.model_validate(raw)
-            visitor.change(job, "POST", "/bench/steps", {"step": step.ref, "answers": right(step)})
+            visitor.change(job, "POST", "/bench/steps", answered(step))
 
 
 @pytest.mark.parametrize(
@@ -307,7 +308,8 @@ def test_a_tooth_recorded_at_the_bench_is_cleared_by_a_later_on_the_mark(
     """
     house.hide(Faults(elongation_pct={"chain_b": 0.95}))
     capture(visitor, job)
-    work_bench(visitor, job, SET_B, one_tooth_late)
+    work_bench(visitor, job, SET_B)
+    a_tooth_was_left(house, job)
     turn_by_hand(visitor, job)
     capture(visitor, job, "after")
     late = {
@@ -361,7 +363,7 @@ def test_a_phasers_state_keeps_what_it_was_and_is_undone(visitor: Visitor, job: 
 
 def test_the_bench_starts_once(visitor: Visitor, job: int) -> None:
     visitor.change(job, "PUT", "/plan", {"scope": ["water_pump"]})
-    visitor.change(job, "POST", "/plan/start")
+    begin(visitor, job)
     status, error = refusal(
         visitor, "POST", f"/api/jobs/{job}/plan/start", {"version": version_of(visitor, job)}
     )

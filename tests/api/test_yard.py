@@ -9,7 +9,7 @@ from demo.walk import Visitor, plunger_sheet
 from sqlalchemy import Connection, Engine, event, text
 from tests.api.conftest import House, capture, work_bench
 
-MOST_QUERIES = 11
+MOST_QUERIES = 12
 
 
 @contextmanager

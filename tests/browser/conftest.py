@@ -42,7 +42,7 @@ def _hears_ctrl_c() -> None:
 @contextmanager
 def _server(data: Path, words: list[str], until: str) -> Iterator[dict[str, int]]:
     """script/server on ports of its own, as soon as it has said ``until``; stopped by Ctrl-C."""
-    names = ("FLANEUR_PORT", "FLANEUR_BOX_PORT", "FLANEUR_LINK_PORT", "FLANEUR_DB_PORT")
+    names = tuple(f"FLANEUR_{n}PORT" for n in ("", "BOX_", "LINK_", "WRENCH_", "DB_"))
     ports = {name: free_port() for name in names}
     environment = {
         **os.environ,

@@ -2,7 +2,7 @@
 that none is broken. Figures mean nothing here.
 """
 
-from bench import api, disk, load, pages, screens, turning
+from bench import api, disk, load, once, pages, presses, screens, turning
 from bench.house import Served
 from tests.browser.conftest import Product
 
@@ -21,6 +21,11 @@ def test_no_made_up_request_breaks_the_server_or_surprises_the_document(product:
     assert all(f.holds for f in figures), figures
 
 
+def test_a_bench_walked_while_things_are_killed_loses_nothing(product: Product) -> None:
+    figures = list(once.measure(Served(product.address, product.data), 1))
+    assert all(f.holds for f in figures), figures
+
+
 def test_a_workshops_load_runs_and_everybody_is_answered(product: Product) -> None:
     figures = list(load.measure(Served(product.address, product.data), is_tiny=True))
     answered = [f for f in figures if "answered well" in f.name]
@@ -30,4 +35,9 @@ def test_a_workshops_load_runs_and_everybody_is_answered(product: Product) -> No
 
 def test_a_backup_is_brought_in_elsewhere(product: Product) -> None:
     figures = list(disk.restored(Served(product.address, product.data)))
+    assert [f.name for f in figures if not f.holds] == []
+
+
+def test_presses_are_counted(product: Product) -> None:
+    figures = list(presses.measure(Served(product.address, product.data), 10.0, most=2))
     assert [f.name for f in figures if not f.holds] == []

@@ -9,7 +9,6 @@ from itertools import pairwise
 from pathlib import Path
 
 import pytest
-import yaml
 from demo.browser import resize
 from pypdf import PdfReader
 from selenium.webdriver import ActionChains, Chrome, Keys
@@ -18,6 +17,7 @@ from selenium.webdriver.support.ui import Select
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 from tests.support.cluster import ROOT
+from tests.support.raw import read_yaml, write_yaml
 
 pytestmark = pytest.mark.browser
 
@@ -304,11 +304,11 @@ def test_the_position_sheet_prints_on_one_page(person: Person, name: str) -> Non
 
 
 def test_a_broken_book_is_told_line_by_line(person: Person, tmp_path: Path) -> None:
-    raw = yaml.safe_load((ROOT / "engines" / "quillon-sorrel.yaml").read_text(encoding="utf-8"))
+    raw = read_yaml((ROOT / "engines" / "quillon-sorrel.yaml").read_text(encoding="utf-8"))
     raw["chains"]["timing"]["links"] = 160
     raw["clearance"]["valves"]["intake"]["rest_gap_mm"] = -3.0
     file = tmp_path / "mine.yaml"
-    file.write_text(yaml.safe_dump(raw, allow_unicode=True), encoding="utf-8")
+    file.write_text(write_yaml(raw), encoding="utf-8")
     person.driver.get(f"{person.address}/books")
     person.sees("Check a book you are writing")
     person.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(str(file))

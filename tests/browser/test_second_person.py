@@ -7,12 +7,13 @@ from typing import Any
 import pytest
 import requests
 from demo.depot import PASSWORD
-from demo.walk import right_answer
+from demo.walk import answered
 from selenium.webdriver import Chrome
+from tests.browser.at_bench import own_figures, press_right, quick_words
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
-from flaneur.core.plan.plan import PlanStep
+from flaneur.core.plan.steps import PlanStep
 
 
 class Colleague:
@@ -70,15 +71,13 @@ def until_typed(colleague: Colleague, job: int) -> PlanStep:
     """Close steps up to the next one that asks for a figure to be typed."""
     while True:
         step = next_step(colleague, job)
-        if any(asked.kind in ("count", "torque") for asked in step.asked):
+        if own_figures(step):
             return step
         close(colleague, job, step)
 
 
 def close(colleague: Colleague, job: int, step: PlanStep) -> None:
-    colleague.change(
-        job, "POST", "/bench/steps", step=step.ref, answers=[right_answer(a) for a in step.asked]
-    )
+    colleague.change(job, "POST", "/bench/steps", **answered(step))
 
 
 def drafts(person: Person) -> list[str]:
@@ -94,7 +93,7 @@ def test_who_loses_a_race_is_told_and_keeps_what_was_typed(
 ) -> None:
     job = job_of(colleague, "FIR-3")
     step = until_typed(colleague, job)
-    asked = next(a for a in step.asked if a.kind in ("count", "torque"))
+    asked = own_figures(step)[0]
     opens(person, job, "bench", step.title)
     person.types(asked.ask, "777")
     close(colleague, job, step)
@@ -111,15 +110,9 @@ def test_a_reopened_step_is_empty_for_everybody(
 ) -> None:
     job = job_of(colleague, "FIR-3")
     step = until_typed(colleague, job)
-    asked = next(a for a in step.asked if a.kind in ("count", "torque"))
+    asked = own_figures(step)[0]
     opens(person, job, "bench", step.title)
-    for one in step.asked:
-        if one.choices:
-            answer = right_answer(one)
-            person.chooses(one.ask, next(c.words for c in one.choices if c.code == answer))
-        else:
-            person.types(one.ask, right_answer(one))
-    person.press("Record what I see")
+    press_right(person, step)
     person.until(lambda _: next_step(colleague, job).ref != step.ref)
     person.until(lambda _: drafts(person) == [])
     person.driver.execute_script("window.scrollTo(0, 0)")
@@ -128,7 +121,7 @@ def test_a_reopened_step_is_empty_for_everybody(
     person.press("Open this step again")
     person.types("Open it again because", "the wrench was not set")
     person.press("Open it again")
-    person.sees("Record what I see")
+    person.sees(quick_words(step))
     person.until(lambda _: next_step(colleague, job).ref == step.ref)
     person.until(lambda _: person.field(asked.ask).get_attribute("value") == "")
     person.types(asked.ask, "55")
@@ -162,7 +155,7 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     person.driver.execute_script(CHOOSE, "fit:chain_b_part")
     person.press("Write the cause and open the step")
     person.sees("Secondary chain B (2-4-6) on")
-    person.sees("Record what I see")
+    person.sees("A mark misses")
     assert next_step(colleague, job).ref == "fit:chain_b_part"
     assert person.console_errors() == []
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 import pytest
-import yaml
+from tests.support.raw import read_yaml, write_yaml
 
 from flaneur.core.book.loading import parse_book
 from flaneur.core.errors import BookError
@@ -14,10 +14,10 @@ Change = Callable[[dict], None]
 
 def broken(text: str, change: Change) -> list[str]:
     """Faults of the shipped book after one change."""
-    raw = yaml.safe_load(text)
+    raw = read_yaml(text)
     change(raw)
     with pytest.raises(BookError) as refused:
-        check_book(yaml.safe_dump(raw))
+        check_book(write_yaml(raw))
     return refused.value.lines
 
 
@@ -105,10 +105,10 @@ def test_a_cam_that_does_not_turn_at_half_speed_is_refused(book_text: str) -> No
 
 
 def test_rules_that_go_in_a_circle_are_refused(book_text: str) -> None:
-    raw = yaml.safe_load(book_text)
+    raw = read_yaml(book_text)
     raw["components"]["cam_cover_a"]["covered_by"] = ["front_cover"]
     with pytest.raises(BookError) as refused:
-        check_book(yaml.safe_dump(raw))
+        check_book(write_yaml(raw))
     assert any(
         "go round in a circle" in line and "front_cover" in line for line in refused.value.lines
     )
@@ -131,6 +131,6 @@ def test_what_is_nested_without_end_is_refused_and_not_followed(text: str) -> No
 
 
 def test_a_changed_limit_changes_the_book(book_text: str) -> None:
-    raw = yaml.safe_load(book_text)
+    raw = read_yaml(book_text)
     raw["limits"]["cam_deviation_deg"] = 2.25
-    assert parse_book(yaml.safe_dump(raw)).limits.cam_deviation_deg == 2.25
+    assert parse_book(write_yaml(raw)).limits.cam_deviation_deg == 2.25

@@ -64,7 +64,8 @@ def test_correlate_prints_the_documented_object(
 ) -> None:
     assert main(["correlate", str(capture_file), *ENGINE, "--json"]) == 0
     found = json.loads(capsys.readouterr().out)
-    assert set(found) == {"engine", "cams", "quality", "rpm", "notes"}
+    assert set(found) == {"engine", "cams", "quality", "rpm", "notes", "rest"}
+    assert found["rest"] is None, "it still turned when the capture ended"
     assert found["notes"] == []
     assert found["engine"] == "Ostrey Tansy"
     always = {"cam", "deviation_deg", "stderr_deg", "scatter_deg", "cycles"}

@@ -8,6 +8,8 @@ import time
 from pathlib import Path
 
 import numpy as np
+import pyarrow as pa
+import pyarrow.parquet as pq
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -15,7 +17,7 @@ from PIL import Image
 from tests.support.cluster import ROOT
 
 from flaneur.core.errors import CaptureError, ReadingError
-from flaneur.formats.captures import read_capture
+from flaneur.formats.captures import Limits, read_capture, read_here
 from flaneur.formats.photos import read_photo
 
 SAMPLES = sorted(
@@ -70,7 +72,10 @@ def test_damaged_files_are_read_or_refused_in_words(path: Path, tmp_path: Path) 
         copy.write_bytes(spoilt(path.read_bytes(), seed))
         start = time.monotonic()
         try:
-            found = read_capture(copy, most_bytes=50_000_000)
+            if path.suffix == ".mf4":
+                found = read_capture(copy)
+            else:
+                found = read_here(copy, copy.name, 50_000_000)
             assert found.samples > 1
         except CaptureError as error:
             refused += 1
@@ -93,7 +98,7 @@ def test_no_bytes_behind_a_known_beginning_break_a_reader(
     path = tmp_path_factory.mktemp("fuzz") / "any"
     path.write_bytes(head + rest)
     try:
-        assert read_capture(path).samples > 1
+        assert read_here(path, path.name).samples > 1
     except CaptureError as error:
         assert error.message
 
@@ -112,5 +117,31 @@ def test_a_gzip_that_swells_is_stopped(tmp_path: Path) -> None:
     path = tmp_path / "bomb.csv.gz"
     path.write_bytes(gzip.compress(b"time,crank\n" + b"0,1\n" * 3_000_000))
     with pytest.raises(CaptureError, match="unpacks to too much"):
-        read_capture(path, most_bytes=1_000_000)
+        read_capture(path, limits=Limits(unpacked_bytes=1_000_000))
     assert list(tmp_path.iterdir()) == [path]
+
+
+def test_a_file_that_needs_too_much_is_stopped_and_the_limit_named(tmp_path: Path) -> None:
+    path = tmp_path / "wide.parquet"
+    table = pa.table(
+        {"time": pa.array(np.zeros(4_000_000)), "crank": pa.array(np.zeros(4_000_000))}
+    )
+    pq.write_table(table, path)
+    assert path.stat().st_size < 100_000, "small as it lies"
+    with pytest.raises(CaptureError, match="too much memory") as refused:
+        read_capture(path, limits=Limits(memory_bytes=60 << 20))
+    assert "0.0586 GB" in refused.value.expected
+    with pytest.raises(CaptureError, match="takes too long") as refused:
+        read_capture(path, limits=Limits(base_s=0.05, bytes_per_s=1e12))
+    assert "no end after 0 s" in refused.value.read
+
+
+def test_reading_ends_when_it_is_cancelled(tmp_path: Path) -> None:
+    path = tmp_path / "long.csv.gz"
+    path.write_bytes(gzip.compress(b"time,crank\n" + b"0,1\n" * 3_000_000))
+
+    def cancelled() -> None:
+        raise KeyboardInterrupt
+
+    with pytest.raises(KeyboardInterrupt):
+        read_capture(path, meanwhile=cancelled)

@@ -39,7 +39,7 @@ def test_it_comes_to_what_solving_without_it_does(book: EngineBook, name: str) -
         kept = list(getattr(readings, without.kind))
         del kept[without.index]
         rest = readings.model_copy(update={without.kind: kept})
-        want = shares(solve_readings(book, rest, 64))
+        want = shares(solve_readings(book, rest, 24))
         for key in want:
             got = without.shares.get(key, want[key])
             assert got == pytest.approx(want[key], abs=0.06), (without.kind, without.index, key)

@@ -3,10 +3,11 @@
 import networkx as nx
 import numpy as np
 import pytest
-import yaml
+from bench.plan import closed_masks, smallest_closed
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.test_diagnosis import readings_of
+from tests.support.raw import read_yaml, write_yaml
 
 from flaneur.core.bench.answers import check_step
 from flaneur.core.book.loading import parse_book
@@ -33,22 +34,6 @@ from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 SIDES = st.sets(st.integers(0, 19), min_size=1, max_size=4)
 
 
-def closed_masks(book: EngineBook) -> tuple[list[str], np.ndarray]:
-    """Every set of components closed under the book's rules, by trying all subsets of them."""
-    keys = list(book.components)
-    index = {k: i for i, k in enumerate(keys)}
-    masks = np.arange(1 << len(keys), dtype=np.uint32)
-    ok = np.ones(masks.size, bool)
-    for key, component in book.components.items():
-        has = (masks >> index[key]) & 1 == 1
-        for needed in (*component.covered_by, *component.renew_with, *component.comes_with):
-            ok &= ~has | ((masks >> index[needed]) & 1 == 1)
-        if component.one_use:
-            for cover in component.covered_by:
-                ok &= ((masks >> index[cover]) & 1 == 0) | has
-    return keys, masks[ok]
-
-
 @pytest.fixture(scope="module")
 def brute(book: EngineBook) -> tuple[list[str], np.ndarray]:
     assert len(book.components) <= 26
@@ -62,14 +47,7 @@ def test_access_is_the_smallest_closed_set(
 ) -> None:
     keys, masks = brute
     scope = [keys[i % len(keys)] for i in chosen]
-    wanted = np.uint32(sum(1 << keys.index(k) for k in set(scope)))
-    holding = masks[(masks & wanted) == wanted]
-    sizes = np.array([int(m).bit_count() for m in holding])
-    smallest = holding[sizes == sizes.min()]
-    assert len(smallest) == 1
-    assert {k for i, k in enumerate(keys) if int(smallest[0]) >> i & 1} == set(
-        closed_set(book, scope)
-    )
+    assert smallest_closed(keys, masks, scope) == [set(closed_set(book, scope))]
 
 
 @settings(max_examples=40, deadline=None)
@@ -116,11 +94,11 @@ def test_pins_are_pulled_last(book: EngineBook) -> None:
 
 
 def changed(book_text: str, **rules: list[str]) -> EngineBook:
-    raw = yaml.safe_load(book_text)
+    raw = read_yaml(book_text)
     for path, value in rules.items():
         component, _, field = path.partition("__")
         raw["components"][component][field] = value
-    return parse_book(yaml.safe_dump(raw))
+    return parse_book(write_yaml(raw))
 
 
 def test_changing_one_rule_changes_the_order(book: EngineBook, book_text: str) -> None:
@@ -258,6 +236,18 @@ def test_the_verdict_proposes_parts_by_school(book: EngineBook) -> None:
         "guide_a",
         "tensioner_a",
     }
+
+
+def test_a_chain_that_only_jumped_is_set_right_and_not_renewed(book: EngineBook) -> None:
+    jumped = Faults(jumped_teeth={"chain_b/cam_b_in": 1})
+    verdict = diagnose(book, readings_of(book, jumped), with_evidence=False)
+    found = propose(book, verdict, "measured")
+    assert [(p.component, p.is_kept) for p in found] == [("chain_b_part", True)]
+    plan = make_plan(book, ["chain_b_part"], [p.component for p in found if p.is_kept])
+    assert "chain_b_part" not in plan.renewed
+    assert {p.component: p.is_kept for p in propose(book, verdict, "whole_set")} == dict.fromkeys(
+        ["chain_b_part", "arm_b", "guide_b", "tensioner_b"], False
+    )
 
 
 def test_age_alone_proposes_nothing(book: EngineBook) -> None:

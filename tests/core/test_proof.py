@@ -221,6 +221,7 @@ START = JobFacts(
     has_complaint=False,
     readings_before=0,
     has_plan=False,
+    is_agreed=False,
     bench_started=False,
     steps_total=0,
     steps_done=0,
@@ -255,7 +256,12 @@ ON_BENCH = replace(
         ),
         (replace(ON_BENCH, turned_by_hand=True, can_capture=False), "proof", "by its marks"),
         (replace(START, has_complaint=True, readings_before=4), "verdict", "verdict"),
-        (replace(START, readings_before=4, has_plan=True), "plan", "parts and tools"),
+        (replace(START, readings_before=4, has_plan=True), "plan", "the estimate"),
+        (
+            replace(START, readings_before=4, has_plan=True, is_agreed=True),
+            "plan",
+            "parts and tools",
+        ),
         (
             replace(ON_BENCH, steps_done=3, next_step=Step(4, "Arm A on", "fit:arm_a")),
             "bench",

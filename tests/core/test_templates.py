@@ -7,17 +7,18 @@ from collections.abc import Iterator
 from typing import Any
 
 import pytest
-import yaml
 from tests.core.test_book_checks import faults, put
 from tests.core.test_engines import BOOKS
 from tests.support.cluster import ROOT
+from tests.support.raw import read_yaml
 
 from flaneur.core.book.templates.expand import expand
 from flaneur.core.book.templates.facts import BookFacts
 from flaneur.core.book.templates.model import Template, shipped
-from flaneur.core.book.templates.raw import joined, number_words, with_article
+from flaneur.core.book.templates.raw import number_words, with_article
 from flaneur.core.book.templates.tasks import filled_task
 from flaneur.core.book.templates.words import HOLE, Nothing, Words
+from flaneur.core.wording import joined
 
 TEMPLATES = shipped()
 OPERATIONS = list(TEMPLATES.operations.items())
@@ -32,6 +33,7 @@ FACTS = {
     *("name", "the", "covers", "bolts", "part", "chain", "chain_parts", "own_contacts", "cam"),
     *("cam_the", "limit", "least", "counts", "contacts", "counts_said", "driver_the", "arm_the"),
     *("release_text", "plunger", "plunger_least", "plunger_most", "in_guides", "pin_first"),
+    "port_back",
     *("drive", "reads", "reads_names", "by_deg", "low", "high", "mark_name"),
 }
 OF_EACH = {"from", "to", "links", "what", "ask", "contact", "code"}
@@ -134,6 +136,9 @@ def test_every_template_and_kind_serves_some_engine() -> None:
     for book in BOOKS.values():
         used |= {str(o.template) for o in book.operations.values()}
         used |= {str(c.kind) for c in book.components.values()}
+        for way in book.ways.values():
+            used |= {str(o.template) for o in way.operations.values()}
+            used |= {str(c.kind) for c in way.components.values()}
     assert set(TEMPLATES.operations) | set(TEMPLATES.parts) == used
 
 
@@ -325,7 +330,7 @@ def test_the_books_say_nothing_twice_that_a_template_says() -> None:
     texts = [t for _, template in EVERY for t in template.text if len(t) > 40]
     for name in BOOKS:
         written = (ROOT / "engines" / f"{name}.yaml").read_text(encoding="utf-8")
-        raw = yaml.safe_load(written)
+        raw = read_yaml(written)
         for operation in raw["operations"].values():
             assert "template" in operation
         for text in texts:

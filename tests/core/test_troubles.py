@@ -41,6 +41,15 @@ def test_what_a_workshop_records_is_read(kind: str, number: int) -> None:
         assert SAID[kind] & {code_of(words) for words in found.quality}
 
 
+def test_a_slow_reluctor_is_not_lost_in_its_noise() -> None:
+    trouble, found = drawn("cranking", 10)  # pulses of three times the noise, but long ones
+    assert trouble.book.crank_wheel.sensor == "vr"
+    assert found.crank.bad_turns == 0
+    for cam in found.cams:
+        heard = trouble.true_deg[cam.cam] + trouble.delayed_deg[cam.cam]
+        assert cam.deviation_deg == pytest.approx(heard, abs=0.3)
+
+
 def test_bent_teeth_are_named() -> None:
     trouble, found = drawn("bent teeth", 0)
     (said,) = (words for words in found.quality if code_of(words) is NoteCode.TEETH_BENT)

@@ -12,16 +12,19 @@ from sqlmodel import Session, select
 from tests.support.cluster import ROOT, private_cluster
 
 from flaneur.core.faults.model import Faults
+from flaneur.core.job.agreement import Agreeing
 from flaneur.core.people import Person
 from flaneur.core.readings.taken import PhaserState
 from flaneur.core.readings.typed import Instrument, typed_cam
 from flaneur.formats.books import load_book
 from flaneur.jobs import bench
+from flaneur.jobs.agreeing import agree, give_go
 from flaneur.jobs.capturing import keep
 from flaneur.jobs.intake import write_intake
 from flaneur.jobs.opening import open_job
 from flaneur.jobs.planning import choose_scope
 from flaneur.jobs.readings import keep_typed_cam
+from flaneur.jobs.stores import today
 from flaneur.jobs.work import changing
 from flaneur.simulation.motion import Conditions
 from flaneur.simulation.synthesis import synthesise
@@ -60,6 +63,8 @@ def walk(url: str) -> None:
         typed = typed_cam(book, book.cams[0], "2.5", "crank", "retard", "", Instrument.MARKS)
         keep_typed_cam(work, typed, PhaserState())
         choose_scope(work, ["chain_a_part"])
+        agree(work, "Harbour office", Agreeing.WRITING, today(work.session), 1e6)
+        give_go(work)
         bench.start_bench(work)
         plan = plan_of(work.job)
         assert plan is not None
