@@ -30,6 +30,7 @@ from flaneur.core.plan.steps import PlanStep
 STEPS, STRIKES = 6, 2
 STRUCK = ("web-0.sock", "web-1.sock", "flaneur.worker", "postmaster", "proxy", "supervisor")
 HELD_UP_S, WITHIN_S = 3.0, 120.0
+COOKIES_KEPT_S = 35.0  # a browser writes its cookies down every half minute
 BROKEN = (WebDriverException, HTTPError, OSError)
 
 
@@ -42,6 +43,7 @@ class Count:
     doubled: int = 0
     disordered: int = 0
     strikes: int = 0
+    forgotten: int = 0
 
 
 class Tablet:
@@ -51,9 +53,8 @@ class Tablet:
         self.address, self.job = address, job
         self.profile = tempfile.mkdtemp(prefix="flaneur-tablet-")
         self.driver = chromium(profile=self.profile)
-        person = self.person
-        person.signs_in("ivo")
-        self.driver.get(f"{address}/jobs/{job}/bench")
+        self.forgotten, self.killed_at = 0, -COOKIES_KEPT_S
+        self._sign_in()
         self.driver.execute_async_script("navigator.serviceWorker.ready.then(arguments[0])")
         self.driver.refresh()  # what the worker keeps, it keeps from now on
         self.title()
@@ -74,13 +75,14 @@ class Tablet:
 
     def kill(self) -> None:
         """End it as a flat battery does."""
+        self.killed_at = time.monotonic()
         subprocess.run(["pkill", "-KILL", "-f", self.profile], check=False)
 
     def begin_again(self) -> None:
         """Another browser on the same profile, at the same address."""
         with suppress(*BROKEN):
             self.driver.quit()
-        self.kill()
+        subprocess.run(["pkill", "-KILL", "-f", self.profile], check=False)
         self.driver = chromium(profile=self.profile)
         end = time.monotonic() + WITHIN_S
         while time.monotonic() < end:
@@ -92,11 +94,18 @@ class Tablet:
             time.sleep(1)
 
     def sign_in_again(self) -> None:
-        """A browser writes its cookies down every half minute: killed before, it knows nobody."""
+        """Where the browser was killed before it wrote its cookies down, it knows nobody. Where it
+        was not, the product forgot somebody, and that is counted.
+        """
         asks = "return !!document.querySelector('[autocomplete=current-password]')"
         if self.driver.execute_script(asks):
-            self.person.signs_in("ivo")
-            self.driver.get(f"{self.address}/jobs/{self.job}/bench")
+            self.forgotten += not 0 <= self.killed_at - self.signed_in_at < COOKIES_KEPT_S
+            self._sign_in()
+
+    def _sign_in(self) -> None:
+        self.signed_in_at = time.monotonic()
+        self.person.signs_in("ivo")
+        self.driver.get(f"{self.address}/jobs/{self.job}/bench")
 
     def close(self) -> None:
         """Put it away."""
@@ -116,6 +125,9 @@ def measure(product: Served, walks: int) -> Iterator[Figure]:
     )
     yield at_most("bench", "accepted entries lost", count.lost, 0)
     yield at_most("bench", "entries there twice", count.doubled, 0)
+    yield at_most(
+        "bench", "sign-ins forgotten, no browser killed just after them", count.forgotten, 0
+    )
     yield at_most("bench", "walks whose order was not kept", count.disordered, 0)
 
 
@@ -155,6 +167,7 @@ def _walk(product: Served, rng: np.random.Generator, count: Count) -> None:
             strike.join()
     _all_sent(product, tablet)
     tablet.close()
+    count.forgotten += tablet.forgotten
     line.close()
     line = Line(product.address, "ivo")  # what was killed took the old connection with it
     bench = line.send("GET", f"/api/jobs/{job}/bench")

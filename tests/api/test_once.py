@@ -196,9 +196,11 @@ def test_nobody_leaves_a_tooth_and_only_a_lead_anything_else(
     assert done["closed"] is True
 
 
-def within(visitor: Visitor, job: int, step: PlanStep, **more: Any) -> tuple[int, dict[str, Any]]:
+def within(
+    visitor: Visitor, job: int, step: PlanStep, said: dict[str, str] | None = None, **more: Any
+) -> tuple[int, dict[str, Any]]:
     body = {"step": step.ref, "answered": 0, "kind": "bolt", **more}
-    answer = send(visitor, f"/api/jobs/{job}/bench/within", body)
+    answer = send(visitor, f"/api/jobs/{job}/bench/within", body, **(said or {}))
     return answer.status_code, answer.get_json()
 
 
@@ -257,3 +259,24 @@ def test_what_cures_is_not_closed_before_it_has(
     visitor.send("POST", f"/api/jobs/{job}/bench/within/back", back)
     assert refusal(visitor, "POST", f"/api/jobs/{job}/bench/within/back", back)[0] == 422
     assert visitor.change(job, "POST", "/bench/steps", answered(step))["closed"]
+
+
+def test_what_waited_on_a_tablet_with_a_wrong_clock_is_put_right(
+    house: House, visitor: Visitor, job: int, steps: list[PlanStep]
+) -> None:
+    step = close_until(visitor, job, steps, "op:cure")
+    with Session(house.engine) as session:
+        pell = session.exec(select(User).where(User.login == "pell")).one()
+    shown = datetime.now(UTC) + timedelta(hours=3)  # the tablet's clock
+    said = {
+        "X_Sent_At": shown.isoformat(),
+        "X_Written_By": pen_of(house.app.config["SETTINGS"].secret, pell.id or 0),
+    }
+    begun = (shown - timedelta(minutes=20)).isoformat()
+    wrong = {**said, "X_Sent_At": "soon"}
+    status, error = within(visitor, job, step, wrong, kind="timer", item="waiting", at=begun)
+    assert (status, error["read"]) == (422, "soon")
+    assert within(visitor, job, step, said, kind="timer", item="waiting", at=begun)[0] == 200
+    timer = visitor.send("GET", f"/api/jobs/{job}/bench")["within"][0]
+    ago = datetime.now(UTC) - datetime.fromisoformat(timer["at"])
+    assert (timer["by"], round(ago.total_seconds() / 60)) == (pell.name, 20)

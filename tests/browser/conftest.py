@@ -58,7 +58,7 @@ def _server(data: Path, words: list[str], until: str) -> Iterator[dict[str, int]
             stderr=subprocess.STDOUT,
             preexec_fn=_hears_ctrl_c,
         )
-        for _ in range(480):
+        for _ in range(720):
             log.seek(0)
             said = log.read()
             if until in said:

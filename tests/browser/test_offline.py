@@ -11,6 +11,7 @@ from bench.house import Served
 from bench.kills import Parts
 from bench.once import own_job
 from bench.tablets import Line
+from demo.walk import answered
 from selenium.webdriver import Chrome
 from tests.browser.at_bench import press_right, quick_words
 from tests.browser.conftest import Product
@@ -46,6 +47,16 @@ def open_steps(colleague: Colleague, job: int) -> list[PlanStep]:
     return [PlanStep.model_validate(s) for s in bench["steps"] if s["ref"] not in done]
 
 
+def wait_until_kept(person: Person, job: int) -> None:
+    """Until the worker keeps all that the bench needs without the network."""
+    for path in ("/", "/api/session", f"/api/jobs/{job}", f"/api/jobs/{job}/bench"):
+        person.until(
+            lambda d, p=path: (
+                d.execute_async_script(KEPT_BY_WORKER, p) or (d.refresh() or time.sleep(1))
+            )
+        )
+
+
 @pytest.fixture
 def colleague(product: Product) -> Colleague:
     return Colleague(product.address, "pell")
@@ -62,12 +73,7 @@ def test_the_bench_goes_on_without_the_network(
     lead.close()
     first, second, third = open_steps(colleague, job)[:3]
     browser.get(f"{product.address}/jobs/{job}/bench")
-    for path in ("/", "/api/session", f"/api/jobs/{job}", f"/api/jobs/{job}/bench"):
-        person.until(
-            lambda d, p=path: (
-                d.execute_async_script(KEPT_BY_WORKER, p) or (d.refresh() or time.sleep(1))
-            )
-        )
+    wait_until_kept(person, job)
     person.sees(first.title)
     with away(product):
         press_right(person, first)
@@ -86,3 +92,34 @@ def test_the_bench_goes_on_without_the_network(
     assert by[first.ref] == by[second.ref] == "Ivo Tarnholt"
     notes = [n["words"] for n in colleague.send("GET", f"/api/jobs/{job}")["notebook"][-2:]]
     assert [n.split(":")[0] for n in notes] == [first.title, second.title]
+
+
+def test_a_pattern_goes_on_bolt_by_bolt_without_the_network(
+    product: Product, browser: Chrome, colleague: Colleague
+) -> None:
+    person = Person(browser, product.address)
+    person.signs_in("ivo")
+    line, lead = Line(product.address, "pell"), Line(product.address, "sunna")
+    job = own_job(line, lead)
+    for step in open_steps(colleague, job):
+        if step.verb == "torque":
+            break
+        line.change(job, "POST", "/bench/steps", answered(step))
+    line.close()
+    lead.close()
+    browser.get(f"{product.address}/jobs/{job}/bench")
+    wait_until_kept(person, job)
+    person.sees("Bolt 1:")
+    with away(product):
+        for number in (1, 2, 3):
+            person.press(f"{number} clicked")
+            person.sees(f"Bolt {number + 1}:")
+        browser.refresh()
+        person.sees("Bolt 4:")
+        person.press("The last one back")
+        person.sees("Bolt 3:")
+        person.sees("2 entries wait")
+    person.until(lambda _: "wait on this tablet" not in person.text(), 90)
+    within = colleague.send("GET", f"/api/jobs/{job}/bench")["within"]
+    assert [(e["number"], e["by"]) for e in within] == [(1, "Ivo Tarnholt"), (2, "Ivo Tarnholt")]
+    person.sees("Bolt 3:")

@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import type { Schemas } from "../src/api/client";
 import { looksRight, quickAnswers, quickWords } from "../src/stages/bench/answering";
-import { stagesOf } from "../src/stages/bench/BoltRun";
+import type { Happening } from "../src/api/outbox";
+import { stagesOf, withWaiting } from "../src/stages/bench/within";
 import { leftWords, timeOf } from "../src/stages/bench/WaitRun";
 
 type Step = Schemas["PlanStep"];
@@ -82,6 +83,11 @@ test("a pattern stands at the stage that is not through yet", () => {
   expect(stagesOf(torque, []).now?.done).toBe(0);
   const found = stagesOf(torque, [at(1, 1), at(1, 2), at(1, 3), at(2, 1)]);
   expect([found.now?.question, found.now?.done, found.now?.count]).toEqual([2, 1, 3]);
+  const unsent = (number: number) =>
+    ({ body: { kind: "bolt", item: "1", number }, by: "Ivo" }) as Happening;
+  const seen = withWaiting(torque, [at(1, 1)], [unsent(2), unsent(0)]);
+  expect(seen.map((e) => e.number)).toEqual([1, 2, 3]);
+  expect(stagesOf(torque, seen).now?.question).toBe(2);
 });
 
 test("a time of day still to come was yesterday", () => {

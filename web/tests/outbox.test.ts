@@ -1,15 +1,19 @@
 import "fake-indexeddb/auto";
 import { IDBFactory } from "fake-indexeddb";
 import { beforeEach, expect, test, vi } from "vitest";
-import type { Entry } from "../src/api/outbox";
+import { openDB } from "idb";
+import type { Answer, Happening } from "../src/api/outbox";
 
 const OK = { version: 2, closed: true, seen: [], remedy: "", reopened: [] };
 const CLASH = { code: "step_answered", message: "recorded by Pell meanwhile", read: "44" };
 
-function entry(step: string, job = 1): Omit<Entry, "id" | "key" | "refused"> {
+type Said<E> = Omit<E, "id" | "key" | "refused">;
+
+function entry(step: string, job = 1): Said<Answer> {
   const at = new Date().toISOString();
   const body = { version: null, answered: 0, at, began: null, step, answers: ["1"] };
   return {
+    to: "steps",
     job,
     title: step,
     by: "Ivo",
@@ -23,12 +27,14 @@ function entry(step: string, job = 1): Omit<Entry, "id" | "key" | "refused"> {
  * lost after the change was made. */
 class Server {
   made: string[] = [];
+  asked: string[] = [];
   keys = new Map<string, string>();
   down = false;
   mute = false;
   clash = new Set<string>();
 
-  answer = (_: string, sent: RequestInit): Promise<Response> => {
+  answer = (path: string, sent: RequestInit): Promise<Response> => {
+    this.asked.push(path);
     if (this.down) return Promise.reject(new TypeError("network"));
     const headers = sent.headers as Record<string, string>;
     const key = headers["Idempotency-Key"] ?? "";
@@ -64,6 +70,34 @@ test("without the network it waits, and goes in order when it is back, once", as
   await box.sendAll();
   expect(server.made).toEqual(["a", "b", "c"]);
   expect([...server.keys.values()]).toEqual(["pen", "pen", "pen"]);
+});
+
+function bolt(step: string, number: number): Said<Happening> {
+  const at = new Date().toISOString();
+  const body = { step, answered: 0, kind: "bolt", item: "1", number, at } as const;
+  return { to: "within", job: 1, title: step, by: "Ivo", pen: "pen", body };
+}
+
+test("bolts wait as well, and go before the answer that was written after them", async () => {
+  server.down = true;
+  for (const number of [1, 2]) expect(await box.write(bolt("a", number))).toBe("waiting");
+  await box.write(entry("a"));
+  server.down = false;
+  server.asked = [];
+  await box.sendAll();
+  expect(server.asked.map((path) => path.split("/").at(-1))).toEqual(["within", "within", "steps"]);
+});
+
+test("what an older page left on the tablet is sent as well", async () => {
+  const old = await openDB("flaneur", 1, {
+    upgrade: (db) => void db.createObjectStore("entries", { keyPath: "id", autoIncrement: true }),
+  });
+  const left: Partial<Said<Answer>> = entry("old");
+  delete left.to;
+  await old.add("entries", { ...left, key: "a-key-of-its-own", refused: null });
+  old.close();
+  await box.sendAll();
+  expect(server.asked).toEqual(["/api/jobs/1/bench/steps"]);
 });
 
 test("a change whose answer was lost is made once", async () => {

@@ -17,7 +17,7 @@ from flaneur.store.tables import User
 AUTHOR = "author"
 PEN_HEADER = "X-Written-By"
 # What may be written while the server is away.
-WRITTEN_LATER = frozenset({"bench.close_step"})
+WRITTEN_LATER = frozenset({"bench.close_step", "bench.happen"})
 GOOD_FOR = timedelta(days=14)
 
 

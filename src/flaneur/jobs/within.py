@@ -66,7 +66,7 @@ def happen(
     must_be_open(work, step, answered)
     events = under_way(work, ref)
     if kind is EventKind.BOLT:
-        numbers, when = next_bolts(step, events, item, number), now()
+        numbers, when = next_bolts(step, events, item, number), begun_at(at, now())
     elif kind is EventKind.FITTED:
         fits(step, events, item)
         _own_again(work, ref, answered, item)

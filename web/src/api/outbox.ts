@@ -1,4 +1,4 @@
-import { openDB, type DBSchema, type IDBPDatabase } from "idb";
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPObjectStore } from "idb";
 import { askAgain, csrfToken, Trouble, troubleOf, type Schemas } from "./client";
 import { sayAway } from "./away";
 import { sendKey } from "./sendKey";
@@ -11,22 +11,33 @@ import { shared } from "./shared";
  * with what the server said of it until its author puts it aside. It bears its author's pen, and is
  * sent in his name whoever is signed in by then.
  */
-export interface Entry {
+interface Written {
   id?: number;
   key: string;
   job: number;
   title: string;
   by: string;
   pen: string;
+  refused: Schemas["ErrorOut"] | null;
+}
+/** A step's answer. */
+export interface Answer extends Written {
+  to: "steps";
   body: Schemas["StepIn"];
   /** Whether the step counts as closed until the server has judged it. */
   looksRight: boolean;
-  refused: Schemas["ErrorOut"] | null;
 }
+/** What happened within a step: a bolt brought to its stage, a timer begun. */
+export interface Happening extends Written {
+  to: "within";
+  body: Schemas["WithinIn"];
+}
+export type Entry = Answer | Happening;
+type Said<E extends Entry> = Omit<E, "id" | "key" | "refused">;
+type Made = Schemas["StepResult"] | Schemas["Standing"];
 interface Kept extends DBSchema {
   entries: { key: number; value: Entry };
 }
-export type Sent = Schemas["StepResult"] | "waiting";
 
 const LOOK_AGAIN_MS = 4000;
 const PATIENCE_MS = 12_000;
@@ -35,7 +46,10 @@ const AWAY = [0, 502, 503, 504];
 let entries: readonly Entry[] = [];
 /** Without what somebody stands before, waiting for its answer: that does not count as waiting. */
 const shown = shared<readonly Entry[]>([]);
-const waiters = new Map<string, { keep: (sent: Sent) => void; refuse: (why: Trouble) => void }>();
+const waiters = new Map<
+  string,
+  { keep: (sent: Made | "waiting") => void; refuse: (why: Trouble) => void }
+>();
 const onSent = new Set<(job: number) => void>();
 let opened: Promise<IDBPDatabase<Kept>> | null = null;
 let round: Promise<void> | null = null;
@@ -44,10 +58,20 @@ let isWanted = false;
 let timer: ReturnType<typeof setTimeout> | undefined;
 
 function kept() {
-  opened ??= openDB<Kept>("flaneur", 1, {
-    upgrade: (db) => void db.createObjectStore("entries", { keyPath: "id", autoIncrement: true }),
+  opened ??= openDB<Kept>("flaneur", 2, {
+    upgrade: (db, old, _, change) => {
+      if (old < 1) db.createObjectStore("entries", { keyPath: "id", autoIncrement: true });
+      void onlyAnswersSoFar(change.objectStore("entries"));
+    },
   });
   return opened;
+}
+
+/** Before the second version of what is kept, only answers waited. */
+async function onlyAnswersSoFar(
+  store: IDBPObjectStore<Kept, "entries"[], "entries", "versionchange">,
+) {
+  for (const entry of await store.getAll()) await store.put({ ...entry, to: "steps" } as Entry);
 }
 
 async function look() {
@@ -63,14 +87,18 @@ function tellAll() {
  * Keep an entry on the tablet, then send it: what the server made of it, or that it waits. A tablet
  * that keeps nothing sends it all the same.
  */
-export async function write(said: Omit<Entry, "id" | "key" | "refused">): Promise<Sent> {
+export function write(said: Said<Answer>): Promise<Schemas["StepResult"] | "waiting">;
+export function write(said: Said<Happening>): Promise<Schemas["Standing"] | "waiting">;
+export async function write(said: Said<Answer> | Said<Happening>): Promise<Made | "waiting"> {
   const entry = { ...said, key: sendKey(), refused: null };
   try {
     await (await kept()).add("entries", entry);
   } catch {
     return post(entry);
   }
-  const answer = new Promise<Sent>((keep, refuse) => waiters.set(entry.key, { keep, refuse }));
+  const answer = new Promise<Made | "waiting">((keep, refuse) =>
+    waiters.set(entry.key, { keep, refuse }),
+  );
   await look();
   void sendAll();
   return answer;
@@ -141,15 +169,16 @@ async function sendOne(entry: Entry): Promise<boolean> {
   return true;
 }
 
-async function post(entry: Entry, isAgain = false): Promise<Schemas["StepResult"]> {
+async function post(entry: Entry, isAgain = false): Promise<Made> {
   let response;
   try {
-    response = await fetch(`/api/jobs/${entry.job}/bench/steps`, {
+    response = await fetch(`/api/jobs/${entry.job}/bench/${entry.to}`, {
       method: "POST",
       headers: {
         "Content-Type": "application/json",
         "X-CSRFToken": csrfToken(),
         "Idempotency-Key": entry.key,
+        "X-Sent-At": new Date().toISOString(),
         ...(entry.pen && { "X-Written-By": entry.pen }),
       },
       body: JSON.stringify(entry.body),
@@ -162,7 +191,7 @@ async function post(entry: Entry, isAgain = false): Promise<Schemas["StepResult"
   }
   const answer: unknown = await response.json().catch(() => null);
   if (!AWAY.includes(response.status)) sayAway(null);
-  if (response.ok && answer) return answer as Schemas["StepResult"];
+  if (response.ok && answer) return answer as Made;
   const trouble = troubleOf(response.status, answer);
   if (trouble.detail.code === "page_stale" && !isAgain) {
     await askAgain();

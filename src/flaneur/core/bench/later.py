@@ -11,6 +11,13 @@ AHEAD = timedelta(minutes=2)
 AT_ONCE = timedelta(seconds=30)
 
 
+def by_our_clock(said: datetime, sent: datetime | None, now: datetime) -> datetime:
+    """When something was written: ``said`` by a tablet's clock that showed ``sent`` as it was
+    sent, which is ``now`` here. A clock that was set back since tells no more than that.
+    """
+    return said if sent is None else now - max(timedelta(), sent - said)
+
+
 @dataclass(frozen=True)
 class Later:
     """When an answer was written, by the tablet's clock, and how often its step had been answered

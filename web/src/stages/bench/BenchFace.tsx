@@ -9,8 +9,8 @@ import { DriveFace } from "../../drawing/DriveFace";
 import { nearTo } from "../../drawing/near";
 import { OrderTray } from "../../drawing/OrderTray";
 import { Soft } from "../../kit/page";
-import { stagesOf } from "./BoltRun";
 import { StepChain } from "./StepChain";
+import { stagesOf, useWithin } from "./within";
 
 const Run = styled.section`
   display: flex;
@@ -51,7 +51,7 @@ export function useShownStep(id: number) {
   // What waits on this tablet to be sent counts here as done, where it looks right.
   const waiting = new Set<string>();
   for (const entry of useOnTheWay(id))
-    if (entry.looksRight) {
+    if (entry.to !== "within" && entry.looksRight) {
       waiting.add(entry.body.step);
       done.set(entry.body.step, {
         step: entry.body.step,
@@ -94,7 +94,7 @@ export function BenchFace({ job }: { job: Schemas["JobOut"] }) {
     ),
   );
   const about = [shown?.about, shown?.part].filter((p): p is string => !!p && drawn.has(p));
-  const within = bench.data?.within.filter((e) => e.step === shown?.ref) ?? [];
+  const { within } = useWithin(job.id, shown, bench.data);
   const now = shown ? stagesOf(shown, within).now : undefined;
   return (
     <>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { client, take, type Schemas, type Trouble } from "../../api/client";
+import { putAside, type Happening } from "../../api/outbox";
 import { useChange } from "../../api/queries";
 import { Tightening } from "../../drawing/Tightening";
 import { Button } from "../../kit/controls";
@@ -9,6 +10,7 @@ import { Said } from "../../kit/text";
 import { quickAnswers } from "./answering";
 import { Docked, Presses } from "./Dock";
 import { useWrench } from "./useWrench";
+import { stagesOf, useHappen, type Happened } from "./within";
 
 const Stage = styled.div<{ $on: boolean }>`
   display: flex;
@@ -24,20 +26,6 @@ const Now = styled.p`
   font-weight: 700;
   line-height: 1.1;
 `;
-
-export type Happened = readonly Schemas["HappenedOut"][];
-
-/** How far each stage of the bolts has come: done of count, and what is worked on now. */
-export function stagesOf(step: Schemas["PlanStep"], within: Happened) {
-  const stages = step.asked.flatMap((asked, i) => {
-    if (!asked.stage) return [];
-    const count =
-      step.asked.find((a) => a.kind === "count" && a.fastener === asked.fastener)?.expected ?? 1;
-    const done = within.filter((e) => e.kind === "bolt" && e.item === String(i)).length;
-    return [{ question: i, asked, count, done }];
-  });
-  return { stages, now: stages.find((s) => s.done < s.count) };
-}
 
 interface Look {
   question: number;
@@ -59,6 +47,8 @@ interface Props {
   step: Schemas["PlanStep"];
   answered: number;
   within: Happened;
+  /** What of it waits on this tablet. */
+  here: readonly Happening[];
   trouble: Trouble | null;
   isBusy: boolean;
   onRecord: (answers: string[]) => void;
@@ -69,28 +59,19 @@ interface Props {
  * A torque program bolt by bolt, in the order of its pattern. Each press is kept at once: whoever
  * comes back, on whatever tablet, goes on at the very bolt.
  */
-export function BoltRun({ id, step, answered, within, onRecord, onWrite, ...sent }: Props) {
+export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, ...sent }: Props) {
   const { change, trouble, isBusy } = useChange(id);
+  const said = useHappen(id, step, answered);
   const [isSending, setSending] = useState(false);
   const [tightened, setTightened] = useState(0);
   const { stages, now } = stagesOf(step, within);
   const path = { params: { path: { job_id: id } } };
-  const busy = isBusy || isSending || sent.isBusy;
+  const busy = isBusy || said.isBusy || isSending || sent.isBusy;
 
   async function onDone(number: number) {
     if (!now) return;
     setSending(true);
-    const body = {
-      step: step.ref,
-      answered,
-      kind: "bolt",
-      item: String(now.question),
-      number,
-      at: null,
-    } as const;
-    const kept = await change(() =>
-      take(client.POST("/api/jobs/{job_id}/bench/within", { ...path, body })),
-    );
+    const kept = await said.happen("bolt", String(now.question), number);
     const isLast = now === stages[stages.length - 1] && (number === 0 || number === now.count);
     setSending(false);
     if (kept && isLast) onRecord(quickAnswers(step, []));
@@ -102,6 +83,8 @@ export function BoltRun({ id, step, answered, within, onRecord, onWrite, ...sent
     onRecord(answers);
   }
   async function onBack() {
+    const unsent = here.filter((e) => e.body.kind === "bolt").at(-1);
+    if (unsent) return putAside(unsent.id ?? 0);
     const last = [...stages].reverse().find((s) => s.done > 0);
     if (!last) return;
     const body = { step: step.ref, kind: "bolt", item: String(last.question) } as const;
@@ -134,8 +117,8 @@ export function BoltRun({ id, step, answered, within, onRecord, onWrite, ...sent
   const next = now ? now.done + 1 : 0;
   const look = now ? lookAfter(step, now.question) : undefined;
   const stands = look ? `, ${look.stands}` : "";
-  const what = now ? said(now.asked) + (next === now.count ? stands : "") : "";
-  const all = now ? said(now.asked) + stands : "";
+  const what = now ? doneTo(now.asked) + (next === now.count ? stands : "") : "";
+  const all = now ? doneTo(now.asked) + stands : "";
   return (
     <Docked>
       {!wrench.grown && !last && (
@@ -175,7 +158,7 @@ export function BoltRun({ id, step, answered, within, onRecord, onWrite, ...sent
           )}
         </div>
       )}
-      <TroubleNote trouble={trouble ?? wrench.trouble ?? sent.trouble} />
+      <TroubleNote trouble={trouble ?? said.trouble ?? wrench.trouble ?? sent.trouble} />
       {wrench.isTightening && <Now>{(wrench.grown?.torque_nm.at(-1) ?? 0).toFixed(1)} Nm</Now>}
       {wrench.isTightening ? null : now ? (
         <>
@@ -238,7 +221,7 @@ function figure({ stage }: Schemas["Asked"]): string {
   return stage ? `${stage.value}${stage.kind === "torque" ? " Nm" : "°"}` : "";
 }
 
-function said(asked: Schemas["Asked"]): string {
+function doneTo(asked: Schemas["Asked"]): string {
   const stage = asked.stage;
   if (!stage) return "";
   if (stage.kind === "torque") return "clicked";

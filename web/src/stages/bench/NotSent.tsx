@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useAway } from "../../api/away";
-import { putAside, tryAgain, useOnTheWay, useOutbox } from "../../api/outbox";
+import { putAside, tryAgain, useOnTheWay, useOutbox, type Entry } from "../../api/outbox";
 import { meQuery } from "../../api/queries";
 import { Button } from "../../kit/controls";
 import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
@@ -34,7 +34,7 @@ export function NotSent({ id }: { id: number }) {
       {refused.map((entry) => (
         <StopNote key={entry.key} title={`“${entry.title}” was not recorded`}>
           <div>
-            {entry.by}, {clock(entry.body.at ?? "")}, wrote: {entry.body.answers.join("; ")}.
+            {entry.by}, {clock(entry.body.at ?? "")}, wrote: {wrote(entry)}.
           </div>
           <div>
             {entry.refused?.message} {entry.refused?.read && `There: ${entry.refused.read}.`}
@@ -53,4 +53,11 @@ export function NotSent({ id }: { id: number }) {
       ))}
     </Sheet>
   );
+}
+
+function wrote(entry: Entry): string {
+  if (entry.to !== "within") return entry.body.answers.join("; ");
+  const { kind, number } = entry.body;
+  if (kind === "timer") return "waiting begun";
+  return number ? `bolt ${number} done` : "the bolts that were left, done";
 }

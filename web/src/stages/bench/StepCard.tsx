@@ -22,6 +22,7 @@ import { LeaveIt, NotRight } from "./NotRight";
 import { Reopen } from "./Reopen";
 import { forget } from "../../kit/timers";
 import { useLeft, WaitRun } from "./WaitRun";
+import { useWithin } from "./within";
 import { WithAdapter } from "./WithAdapter";
 
 const Step = styled(Sheet)`
@@ -66,7 +67,7 @@ interface Props {
  */
 export function StepCard({ id, step, number, record, bench, unit, onClosed }: Props) {
   const me = useQuery(meQuery).data;
-  const waiting = useOnTheWay(id).filter((e) => e.body.step === step.ref);
+  const waiting = useOnTheWay(id).filter((e) => e.to !== "within" && e.body.step === step.ref);
   const answered = (bench.occurrences[step.ref] ?? 0) + waiting.length;
   const draft = useDraft<Record<string, string>>(stepDraft(id, step.ref, answered), {});
   const [wrong, setWrong] = useState<{ result: Schemas["StepResult"]; answers: string[] } | null>(
@@ -79,7 +80,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
   const [isBusy, setBusy] = useState(false);
   const queries = useQueryClient();
   const answers = step.asked.map((_, i) => draft.value[i] ?? "");
-  const within = bench.within.filter((e) => e.step === step.ref);
+  const { within, here } = useWithin(id, step, bench);
   const timer = within.find((e) => e.kind === "timer");
   const isOver = useLeft(timer ? Date.parse(timer.at) + step.waiting * 60_000 : 0) === 0;
 
@@ -99,6 +100,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
     const typed = draft.value;
     try {
       const done = await write({
+        to: "steps",
         job: id,
         title: step.title,
         by: me?.name ?? "",
@@ -238,7 +240,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
           </Docked>
         )}
         {isAnswered && waits && (
-          <WaitRun id={id} step={step} answered={answered} timer={timer} unit={unit} />
+          <WaitRun id={id} step={step} answered={answered} timer={timer} here={here} unit={unit} />
         )}
         {isAnswered && !waits && hasBolts && !draftsStage && (
           <BoltRun
@@ -246,6 +248,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
             step={step}
             answered={answered}
             within={within}
+            here={here}
             trouble={trouble}
             isBusy={isBusy}
             onRecord={(said) => void onRecord(said, null)}

@@ -1,12 +1,14 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
+import { putAside, type Happening } from "../../api/outbox";
 import { useChange } from "../../api/queries";
 import { Beside, Button, Field } from "../../kit/controls";
 import { Line, Soft, TroubleNote } from "../../kit/page";
 import { clock, hours } from "../../kit/words";
 import { Docked, Presses } from "./Dock";
 import { callWhenOver, forget } from "../../kit/timers";
+import { useHappen } from "./within";
 
 const Left = styled.p`
   font-size: calc(var(--figure) * 1.5);
@@ -37,6 +39,8 @@ interface Props {
   step: Schemas["PlanStep"];
   answered: number;
   timer: Schemas["HappenedOut"] | undefined;
+  /** What of it waits on this tablet. */
+  here: readonly Happening[];
   unit: string;
 }
 
@@ -44,8 +48,10 @@ interface Props {
  * What passes by itself: begun here or at the time it was, it runs on the server, whatever happens
  * to the page, and this tablet calls when it is over.
  */
-export function WaitRun({ id, step, answered, timer, unit }: Props) {
-  const { change, trouble, isBusy } = useChange(id);
+export function WaitRun({ id, step, answered, timer, here, unit }: Props) {
+  const { change, ...back } = useChange(id);
+  const said = useHappen(id, step, answered);
+  const [trouble, isBusy] = [said.trouble ?? back.trouble, said.isBusy || back.isBusy];
   const [since, setSince] = useState("");
   const over = timer ? Date.parse(timer.at) + step.waiting * 60_000 : 0;
   const left = useLeft(over);
@@ -55,19 +61,14 @@ export function WaitRun({ id, step, answered, timer, unit }: Props) {
     if (timer) callWhenOver({ key, over, title: step.title, unit, to: `/jobs/${id}/bench` });
   }, [timer, key, over, step.title, unit, id]);
 
-  async function onBegin(at: string | null) {
-    const body = {
-      step: step.ref,
-      answered,
-      kind: "timer",
-      item: "waiting",
-      number: 0,
-      at,
-    } as const;
-    await change(() => take(client.POST("/api/jobs/{job_id}/bench/within", { ...path, body })));
-  }
+  const onBegin = (at?: string) => said.happen("timer", "waiting", 0, at);
   async function onBack() {
     const body = { step: step.ref, kind: "timer", item: "waiting" } as const;
+    const unsent = here.find((e) => e.body.kind === "timer");
+    if (unsent) {
+      forget(key);
+      return putAside(unsent.id ?? 0);
+    }
     const done = await change(() =>
       take(client.POST("/api/jobs/{job_id}/bench/within/back", { ...path, body })),
     );
@@ -78,7 +79,7 @@ export function WaitRun({ id, step, answered, timer, unit }: Props) {
       <Docked>
         <TroubleNote trouble={trouble} />
         <Presses>
-          <Button look="next" isDisabled={isBusy} onPress={() => void onBegin(null)}>
+          <Button look="next" isDisabled={isBusy} onPress={() => void onBegin()}>
             Begin: {hours(step.waiting)}
           </Button>
         </Presses>
@@ -89,7 +90,10 @@ export function WaitRun({ id, step, answered, timer, unit }: Props) {
             onChange={setSince}
             hint="such as 13:20; later than now is yesterday"
           />
-          <Beside isDisabled={isBusy || !timeOf(since)} onPress={() => void onBegin(timeOf(since))}>
+          <Beside
+            isDisabled={isBusy || !timeOf(since)}
+            onPress={() => void onBegin(timeOf(since) ?? undefined)}
+          >
             Begun then
           </Beside>
         </Line>

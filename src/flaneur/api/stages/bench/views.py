@@ -1,10 +1,12 @@
 """The bench: one step at a time, closed by what was seen."""
 
 from collections import Counter
+from datetime import datetime
 
-from flask import Blueprint
+from flask import Blueprint, request
 from spectree import Response
 
+from flaneur.api.errors import InvalidInput
 from flaneur.api.kept import kept_while_unchanged
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import require
@@ -25,7 +27,7 @@ from flaneur.api.stages.bench.models import (
 )
 from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.bench.answers import Seen
-from flaneur.core.bench.later import Later
+from flaneur.core.bench.later import Later, by_our_clock
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.proof.turning import may_stand_alone
 from flaneur.core.stores import setting
@@ -39,8 +41,10 @@ from flaneur.jobs.stores import today
 from flaneur.store.bench import events_of
 from flaneur.store.jobs import hands_of
 from flaneur.store.stores import stores_of
+from flaneur.store.tables import now
 
 blueprint = Blueprint("bench", __name__)
+SENT_HEADER = "X-Sent-At"
 
 
 @blueprint.get(f"{JOB}/bench")
@@ -94,12 +98,14 @@ def close_step(job_id: int, json: StepIn) -> StepResult:
     With a ``departure`` (a lead's written reason) a step that is not right is closed as it is;
     never a whole tooth, nor an open count. What was
     written while the server was away is sent in the order it was written, under the key it was
-    given then, with its writer's pen in X-Written-By.
+    given then, with its writer's pen in X-Written-By, and what the tablet's clock shows as it is
+    sent in X-Sent-At: a clock that goes wrong does no harm then.
     """
     if json.departure is not None:
         require("act:leave a step that is not right")
     with changing(job_id, json.version) as work:
-        later = Later(json.at, json.answered) if json.at and json.answered is not None else None
+        at = _ours(json.at)
+        later = Later(at, json.answered) if at and json.answered is not None else None
         done = jobs.close_step(work, json.step, json.answers, json.departure, later, json.began)
         is_closed = done.closing.is_closed
         return StepResult(
@@ -113,14 +119,30 @@ def close_step(job_id: int, json: StepIn) -> StepResult:
         )
 
 
+def _ours(said: datetime | None) -> datetime | None:
+    """A time by the tablet's clock, by ours. Raises InvalidInput."""
+    shown = request.headers.get(SENT_HEADER)
+    if said is None or shown is None:
+        return said
+    try:
+        sent = datetime.fromisoformat(shown)
+        return by_our_clock(said, sent, now())
+    except (ValueError, TypeError) as error:  # no time, or one without its zone
+        raise InvalidInput(
+            f"{SENT_HEADER} is not a time.", read=shown[:40], expected="2026-11-28T09:30:00Z"
+        ) from error
+
+
 @blueprint.post(f"{JOB}/bench/within")
 @checked(resp=Response(HTTP_200=Standing, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
 def happen(job_id: int, json: WithinIn) -> Standing:
     """Say what happened within a step before it is answered: a bolt brought to its stage, a timer
-    begun. Everybody on the job sees it, and it is there after a restart.
+    begun. Everybody on the job sees it, and it is there after a restart. Written while the server
+    was away, it is sent as a step's answer is.
     """
     with changing(job_id, None) as work:
-        within.happen(work, json.step, json.answered, json.kind, json.item, json.number, json.at)
+        at = _ours(json.at)
+        within.happen(work, json.step, json.answered, json.kind, json.item, json.number, at)
         return Standing(id=job_id, version=work.job.version)
 
 
