@@ -266,11 +266,11 @@ def test_what_waited_on_a_tablet_with_a_wrong_clock_is_put_right(
 ) -> None:
     step = close_until(visitor, job, steps, "op:cure")
     with Session(house.engine) as session:
-        pell = session.exec(select(User).where(User.login == "pell")).one()
+        lead = session.exec(select(User).where(User.login == "sunna")).one()
     shown = datetime.now(UTC) + timedelta(hours=3)  # the tablet's clock
     said = {
         "X_Sent_At": shown.isoformat(),
-        "X_Written_By": pen_of(house.app.config["SETTINGS"].secret, pell.id or 0),
+        "X_Written_By": pen_of(house.app.config["SETTINGS"].secret, lead.id or 0),
     }
     begun = (shown - timedelta(minutes=20)).isoformat()
     wrong = {**said, "X_Sent_At": "soon"}
@@ -279,4 +279,4 @@ def test_what_waited_on_a_tablet_with_a_wrong_clock_is_put_right(
     assert within(visitor, job, step, said, kind="timer", item="waiting", at=begun)[0] == 200
     timer = visitor.send("GET", f"/api/jobs/{job}/bench")["within"][0]
     ago = datetime.now(UTC) - datetime.fromisoformat(timer["at"])
-    assert (timer["by"], round(ago.total_seconds() / 60)) == (pell.name, 20)
+    assert (timer["by"], round(ago.total_seconds() / 60)) == (lead.name, 20)

@@ -1110,7 +1110,7 @@ export interface paths {
         put?: never;
         /**
          * Enter what was seen at a step. Right closes it; not right opens the remedy and reopens what rests on it.
-         * @description With a ``departure`` (a lead's written reason) a step that is not right is closed as it is; never a whole tooth, nor an open count. What was written while the server was away is sent in the order it was written, under the key it was given then, with its writer's pen in X-Written-By.
+         * @description With a ``departure`` (a lead's written reason) a step that is not right is closed as it is; never a whole tooth, nor an open count. What was written while the server was away is sent in the order it was written, under the key it was given then, with its writer's pen in X-Written-By, and what the tablet's clock shows as it is sent in X-Sent-At: a clock that goes wrong does no harm then.
          */
         post: operations["bench.close_step"];
         delete?: never;
@@ -1128,7 +1128,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say what happened within a step before it is answered: a bolt brought to its stage, a timer begun. Everybody on the job sees it, and it is there after a restart. */
+        /** Say what happened within a step before it is answered: a bolt brought to its stage, a timer begun. Everybody on the job sees it, and it is there after a restart. Written while the server was away, it is sent as a step's answer is. */
         post: operations["bench.happen"];
         delete?: never;
         options?: never;
