@@ -119,7 +119,7 @@ def test_a_pattern_goes_on_bolt_by_bolt_without_the_network(
         person.press("The last one back")
         person.sees("Bolt 3:")
         person.sees("2 entries wait")
-    person.until(lambda _: "wait on this tablet" not in person.text(), 90)
+    person.until(lambda _: "on this tablet, and" not in person.text(), 90)
     within = colleague.send("GET", f"/api/jobs/{job}/bench")["within"]
     assert [(e["number"], e["by"]) for e in within] == [(1, "Ivo Tarnholt"), (2, "Ivo Tarnholt")]
     person.sees("Bolt 3:")
