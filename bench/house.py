@@ -120,9 +120,8 @@ def served(folder: Path = ROOT / ".run") -> Iterator[Served]:
     )
     try:
         assert server.stdout is not None
-        for line in server.stdout:
-            if "Flaneur is at" in line:
-                break
+        if not any("Flaneur is at" in line for line in server.stdout):
+            raise RuntimeError(f"script/server ended by itself; it said why in {errors.name}")
         yield Served(f"http://127.0.0.1:{ports['FLANEUR_PORT']}", data)
     finally:
         server.send_signal(signal.SIGINT)

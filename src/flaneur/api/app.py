@@ -13,6 +13,7 @@ from flaneur.api.room import keep_a_reserve
 from flaneur.api.security import secure
 from flaneur.api.settings import Settings
 from flaneur.api.spec import spec
+from flaneur.api.stages.after.views import blueprint as after
 from flaneur.api.stages.archives.views import blueprint as archives
 from flaneur.api.stages.bench.hands import blueprint as hands
 from flaneur.api.stages.bench.wrench import blueprint as bench
@@ -59,6 +60,7 @@ STAGES = (
     look,
     proof,
     handover,
+    after,
     archives,
     keys,
     people,

@@ -32,6 +32,7 @@ _DOWNLOADS = {
     "handover.html": ("text/html",),
     "handover.pdf": ("application/pdf",),
     "archives.archive": ("application/json",),
+    "after.calendar": ("text/calendar",),
 }
 # Files that come, as multipart field “file”, and what else such a route takes in its query.
 _PHASE = {
@@ -72,6 +73,7 @@ _ONCE = {
 }
 _LIMITED = (
     *("session.sign_in", "session.first", "session.change_password", "handover.sign"),
+    "after.add",
     *("session.sign_in_by_pin", "session.set_pin", "hands.take_over"),
 )
 _DEVICES = (

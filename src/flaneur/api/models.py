@@ -1,11 +1,12 @@
 """What crosses the network in more than one stage, and what its pieces are made of."""
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.errors import ErrorCode
+from flaneur.core.proof.release import HardStop
 from flaneur.core.record.bounds import Written
 
 Text = Annotated[str, Written(4000, has_lines=True)]
@@ -94,6 +95,25 @@ class StrikeIn(In):
 
 class VersionIn(In):
     version: Version
+
+
+class HardStopOut(Out):
+    """A hard stop felt while turning by hand, its cause once written, and where the crank stood
+    (degrees of the 720° cycle) where somebody said.
+    """
+
+    by: str
+    at: str
+    turns: float | None
+    cause: str | None
+    step: str | None
+    cause_by: str | None
+    at_deg: float | None
+
+    @classmethod
+    def of(cls, stop: HardStop) -> Self:
+        """As it crosses the network."""
+        return cls(**dict(stop))
 
 
 class CaptureOut(Out):

@@ -29,6 +29,7 @@ _NOT_KEPT = (
     "people.",
     "live.",
     "handover.sign",
+    "after.add",
     "hands.take_over",
     "look.",
     "openapi.",

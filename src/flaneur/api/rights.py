@@ -71,6 +71,9 @@ _ALL_READ = (
     "handover.pdf",
     "archives.archive",
     "keys.get_keys",
+    "after.get_after",
+    "after.get_due",
+    "after.calendar",
 )
 # Endpoints that change nothing, whatever their method.
 READS = frozenset({*_ALL_READ, "units.preview_list", "stores.read_list"})
@@ -117,14 +120,17 @@ _ALL_WORK = (
     "hands.ask_colleague",
     "proof.put_hands",
     "proof.put_cause",
+    "proof.put_stop",
     "proof.release",
     "archives.import_archive",
+    "after.followed",
 )
 
 RIGHTS: dict[str, frozenset[Role] | None] = {
     **dict.fromkeys(_OPEN, ANYONE),
     **dict.fromkeys((*_ALL_READ, *_ALL_WORK), ALL),
     "handover.sign": LEADS,
+    "after.add": LEADS,
     "verdict.decide": LEADS,
     "estimate.give_go": LEADS,
     "stores.read_list": LEADS,

@@ -11,13 +11,15 @@ from flaneur.core.bench.closing import (
     opened_words,
     step_of,
 )
-from flaneur.core.bench.inside import must_be_counted_out
+from flaneur.core.bench.inside import must_be_counted_out, turning_steps
 from flaneur.core.bench.later import Later
 from flaneur.core.bench.meaning import meanings, why_it_stays_open
 from flaneur.core.bench.within import still_waiting, stop_gap
 from flaneur.core.errors import PlanError, StepError
 from flaneur.core.job.change import Change
 from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.shown import is_hard_stop
+from flaneur.core.proof.turning import felt_at_bench, must_be_explained
 from flaneur.core.wording import counted
 from flaneur.jobs.agreeing import must_be_agreed, must_have_go
 from flaneur.jobs.fitted import bench_plan
@@ -27,7 +29,7 @@ from flaneur.jobs.standing import bench_of
 from flaneur.jobs.traces import bad_bolts
 from flaneur.jobs.within import under_way
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import plan_of
+from flaneur.store.jobs import hands_of, plan_of
 from flaneur.store.tables import BenchRecord, JournalEntry, now
 
 
@@ -68,6 +70,8 @@ def close_step(
     Raises StepError, at a point of no return too that no lead has passed.
     """
     plan, bench = bench_plan(work), bench_of(work.session, work.job)
+    if ref in turning_steps(work.book, plan):
+        must_be_explained(hands_of(work.job))
     if later is not None:
         title = step_of(plan, ref).title
         later.must_still_fit(title, [r for r in bench.records if r.step == ref])
@@ -106,7 +110,12 @@ def close_step(
     others = sorted({r.step for r in bench.records if r.id in undone["reopened"]} - {ref})
     titles = [s.title for s in plan.steps if s.ref in others] if plan else []
     words = f"{closing.words(titles)} {later.words(now()) if later else ''}".rstrip()
-    work.record(Change.STEP, words, {"records": [new.id], **undone})
+    if any(is_hard_stop(a, s) for a, s in zip(closing.step.asked, closing.seen, strict=True)):
+        at = now().isoformat()
+        work.job.hands = felt_at_bench(hands_of(work.job), work.by, at).model_dump(mode="json")
+        work.record(Change.HARD_STOP, words)  # it stays: undo does not take it back
+    else:
+        work.record(Change.STEP, words, {"records": [new.id], **undone})
     is_closed = closing.is_closed
     means = [] if is_closed else meanings(work.book, closing.step, closing.seen)
     because = "" if is_closed else why_it_stays_open(closing.step, closing.seen)

@@ -5,16 +5,19 @@ from typing import Any
 from flaneur.core.errors import ReleaseError, StepError
 from flaneur.core.job.change import Change
 from flaneur.core.proof.release import may_release
+from flaneur.core.proof.retest import open_retest
 from flaneur.core.proof.turning import (
     explained,
     may_stand_alone,
     must_be_empty,
     standing_stop,
+    stopped_at,
     turned,
     turned_words,
 )
+from flaneur.jobs.after import cold_start_is_due
 from flaneur.jobs.bench import open_again
-from flaneur.jobs.standing import bench_of, release_state
+from flaneur.jobs.standing import bench_of, proof_of
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import hands_of, plan_of
 from flaneur.store.tables import JournalEntry, now
@@ -32,6 +35,13 @@ def turn_by_hand(
     if hard_stop:  # it stays: its entry is of a kind that undo does not take back
         return work.record(Change.HARD_STOP, words)
     return work.record(Change.HANDS, words, {"before": before.model_dump(mode="json")})
+
+
+def stop_at(work: Work, typed: str) -> JournalEntry:
+    """Write down where the crank stood at the hard stop that stands. Raises ReleaseError."""
+    hands = stopped_at(hands_of(work.job), typed)
+    work.job.hands = hands.model_dump(mode="json")
+    return work.record(Change.HARD_STOP, f"Hard stop: {hands.stops[-1].felt}")
 
 
 def write_cause(work: Work, ref: str | None, cause: str) -> JournalEntry:
@@ -69,7 +79,8 @@ def release(work: Work, override_reason: str, is_lead: bool) -> JournalEntry:
     """Release the engine. A lead may override what can be overridden with a written reason. Raises
     ReleaseError naming what stands in the way.
     """
-    checks = release_state(work)
+    proof = proof_of(work)
+    checks = proof.checks
     reason = override_reason.strip() or None
     allowed, blocked = may_release(checks, reason, is_lead=is_lead)
     if not allowed:
@@ -79,6 +90,9 @@ def release(work: Work, override_reason: str, is_lead: bool) -> JournalEntry:
             advice="Mend what stands in the way.",
         )
     overridden = [c.name for c in checks if c.state != "met"]
+    cold = open_retest(proof.plan, proof.bench)
+    if cold is not None:
+        cold_start_is_due(work, cold)
     work.job.released_by = work.by
     work.job.override_reason = reason if overridden else None
     words = (

@@ -14,7 +14,7 @@ from flaneur.core.readings.counting import counting
 from flaneur.core.readings.renewed import replaced_words
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
 from flaneur.jobs.judging import ladder_of, verdict_of
-from flaneur.jobs.standing import bench_of, release_state
+from flaneur.jobs.standing import bench_of, proof_of
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import plan_of
 from flaneur.store.readings import readings_of
@@ -76,7 +76,7 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
             f"Reason: {r.departure}"
             for r in bench.departures
         ],
-        checks=release_state(work),
+        checks=proof_of(work).checks,
         override=job.override_reason,
         released_by=job.released_by,
         left_over=job.left_over,

@@ -3,6 +3,7 @@
 import logging
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from sqlmodel import Session
 
@@ -11,9 +12,11 @@ from flaneur.core.bench.tally import Answered, Tally, tally
 from flaneur.core.errors import FlaneurError
 from flaneur.core.job.agreement import Agreed
 from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, next_action
-from flaneur.core.measuring.kinds import Phase
+from flaneur.core.measuring.kinds import Phase, ReadingKind
+from flaneur.core.measuring.marks import Miss, judge_miss
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import Check, HandTurns, checks_of
+from flaneur.core.proof.shown import proven_at, with_bench
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.jobs.work import Work
 from flaneur.store.bench import answers_of, answers_of_each, laid_of, laid_of_each
@@ -57,10 +60,11 @@ def _standing(
     readings: list[ReadingRow],
     agreed: Agreed | None,
 ) -> Standing:
-    plan, hands = plan_of(job), hands_of(job)
+    plan, book = plan_of(job), book_of(session, job.book_id)
+    hands = with_bench(book, plan, bench, hands_of(job))
     facts = job_facts(
-        book_of(session, job.book_id),
-        readings,
+        book,
+        turned_since(readings, proven_at(book, plan, bench)),
         plan,
         bench,
         hands,
@@ -112,8 +116,38 @@ def _next(
         )
 
 
-def release_state(work: Work) -> list[Check]:
-    """Every condition of release."""
-    after = cam_readings(counting(readings_of(work.session, work.job_id), Phase.AFTER))
-    plan, bench = plan_of(work.job), bench_of(work.session, work.job)
-    return checks_of(work.book, plan, bench, hands_of(work.job), after)
+@dataclass(frozen=True)
+class Proof:
+    """What is proven of a job: turning by hand with what the bench has shown, and every condition
+    of release.
+    """
+
+    plan: Plan | None
+    bench: Tally
+    hands: HandTurns
+    misses: list[Miss]
+    checks: list[Check]
+
+
+def proof_of(work: Work) -> Proof:
+    """All of it, read once."""
+    plan, bench, book = plan_of(work.job), bench_of(work.session, work.job), work.book
+    hands = with_bench(book, plan, bench, hands_of(work.job))
+    after = turned_since(
+        counting(readings_of(work.session, work.job_id), Phase.AFTER),
+        proven_at(book, plan, bench),
+    )
+    misses = [
+        judge_miss(book, r.part, r.value, r.stderr or 0.0, (0.0, 0.0))
+        for r in after
+        if r.kind == ReadingKind.MARK_MISS and r.value is not None and r.part in book.marks
+    ]
+    checks = checks_of(book, plan, bench, hands, cam_readings(after), misses)
+    return Proof(plan, bench, hands, misses, checks)
+
+
+def turned_since(rows: Sequence[ReadingRow], proven: datetime | None) -> list[ReadingRow]:
+    """Readings as they count for the proof: of the repaired engine only what was read since it was
+    turned by hand.
+    """
+    return [r for r in rows if r.phase != Phase.AFTER or proven is None or r.taken_at >= proven]

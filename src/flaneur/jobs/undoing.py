@@ -7,6 +7,7 @@ from sqlmodel import Session
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
 from flaneur.jobs.reopening import close_again
+from flaneur.store.after import drop_open
 from flaneur.store.changes import Note, notes_of, record
 from flaneur.store.readings import restore, strike_capture
 from flaneur.store.tables import BenchRecord, CaptureRow, Job, JournalEntry, PutIn, ReadingRow
@@ -126,8 +127,9 @@ def _hands(_: Session, job: Job, entry: JournalEntry) -> None:
     job.hands = dict(entry.data["before"])
 
 
-def _released(_: Session, job: Job, __: JournalEntry) -> None:
+def _released(session: Session, job: Job, entry: JournalEntry) -> None:
     job.released_by, job.override_reason = None, None
+    drop_open(session, job.id or 0, entry.by, "The release was taken back.")
 
 
 # What was shown, told or asked changes nothing that rests on it.

@@ -183,6 +183,16 @@ export const proofQuery = (id: number) =>
     queryKey: ["job", id, "proof"],
     queryFn: () => take(client.GET("/api/jobs/{job_id}/proof", at(id))),
   });
+export const afterQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["job", id, "after"],
+    queryFn: () => take(client.GET("/api/jobs/{job_id}/after", at(id))),
+  });
+/** What is due on all units. */
+export const dueQuery = queryOptions({
+  queryKey: ["due"],
+  queryFn: () => take(client.GET("/api/due")),
+});
 export const handoverQuery = (id: number) =>
   queryOptions({
     queryKey: ["job", id, "handover"],

@@ -1375,6 +1375,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/proof/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write down where the crank stood at the hard stop that stands: what can meet there, and what set wrong would do it, is worked out from it. */
+        post: operations["proof.put_stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/proof/cause": {
         parameters: {
             query?: never;
@@ -1440,6 +1457,74 @@ export interface paths {
         put?: never;
         /** Sign the report with one's password and the depot's key; it is frozen from here. Only a lead, only a released engine. */
         post: operations["handover.sign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is or was due after a job, and what was added to its report. */
+        get: operations["after.get_after"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/after/follow-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what came of something due. Beside a signed report it becomes an addition to it, signed with the depot's key. */
+        post: operations["after.followed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/after/addenda": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add to a signed report, signed with one's password and the depot's key. The report stays as it was signed. */
+        post: operations["after.add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Everything that is due and not answered, the earliest first. */
+        get: operations["after.get_due"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2062,6 +2147,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/due.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a calendar. */
+        get: operations["after.calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/archive.json": {
         parameters: {
             query?: never;
@@ -2118,22 +2220,30 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * Changed
-         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id
-         *     of what was added.
+         * AfterOut
+         * @description What comes after a job.
          */
-        Changed: {
+        AfterOut: {
+            /** Follow Ups */
+            follow_ups: components["schemas"]["FollowUpOut"][];
+            /** Addenda */
+            addenda: components["schemas"]["AddendumOut"][];
+            /** May Add */
+            may_add: boolean;
+        };
+        /**
+         * FollowedIn
+         * @description What came of something due.
+         */
+        FollowedIn: {
             /** Id */
             id: number;
-            /** Version */
-            version: number;
-            /** Words */
-            words: string;
+            outcome: components["schemas"]["Outcome"];
             /**
-             * Made
-             * @default null
+             * Note
+             * @default
              */
-            made: number | null;
+            note: string;
         };
         /**
          * ErrorOut
@@ -2182,6 +2292,42 @@ export interface components {
              * @default
              */
             request: string;
+        };
+        /**
+         * AddIn
+         * @description An addition to a signed report, signed with one's password.
+         */
+        AddIn: {
+            /** Text */
+            text: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * DueOut
+         * @description Everything that is due and not answered, the earliest first.
+         */
+        DueOut: {
+            /** Dues */
+            dues: components["schemas"]["DueLine"][];
+        };
+        /**
+         * Changed
+         * @description A change was made: the job's new version and what the notebook says of it. ``made`` is the id
+         *     of what was added.
+         */
+        Changed: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Words */
+            words: string;
+            /**
+             * Made
+             * @default null
+             */
+            made: number | null;
         };
         /**
          * LayIn
@@ -2290,7 +2436,8 @@ export interface components {
             /** Is Stopped */
             is_stopped: boolean;
             /** Stops */
-            stops: components["schemas"]["HardStop"][];
+            stops: components["schemas"]["HardStopOut"][];
+            stop: components["schemas"]["StopView"] | null;
             /** Pins In */
             pins_in: number;
             /** Is Started */
@@ -3569,6 +3716,10 @@ export interface components {
             round: number;
             /** Checks */
             checks: components["schemas"]["Check"][];
+            /** Turned */
+            turned: components["schemas"]["TurnedOut"][];
+            /** Comes Back */
+            comes_back: components["schemas"]["ComesBackOut"][];
             ladder: components["schemas"]["Ladder"];
             /** Ladder Drawings */
             ladder_drawings: components["schemas"]["LadderDrawing"][];
@@ -3595,7 +3746,7 @@ export interface components {
                 [key: string]: boolean;
             };
             /** Stops */
-            stops: components["schemas"]["HardStop"][];
+            stops: components["schemas"]["HardStopOut"][];
             /** Is Stopped */
             is_stopped: boolean;
             /** May Release */
@@ -3619,6 +3770,16 @@ export interface components {
             };
             /** Pins Out */
             pins_out: number;
+        };
+        /**
+         * StopIn
+         * @description Where the crank stood at a hard stop, such as ``203°`` of the 720° cycle.
+         */
+        StopIn: {
+            /** Version */
+            version: number;
+            /** At */
+            at: string;
         };
         /**
          * CauseIn
@@ -4472,11 +4633,106 @@ export interface components {
             engine_id: number | null;
         };
         /**
+         * AddendumOut
+         * @description An addition to a signed report, with its signature.
+         */
+        AddendumOut: {
+            /** Place */
+            place: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Signature */
+            signature: string;
+        };
+        /**
+         * Choice
+         * @description One of several answers. ``code`` is kept and compared; ``words`` are shown.
+         */
+        Choice: {
+            /** Code */
+            code: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FollowKind
+         * @description What is to be done later.
+         * @enum {string}
+         */
+        FollowKind: "cold_start" | "remeasure";
+        /**
+         * FollowUpOut
+         * @description Something due after a job; without an ``outcome`` it is open. ``due`` says when, in words;
+         *     ``outcomes`` are the answers it takes.
+         */
+        FollowUpOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["FollowKind"];
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /**
+             * Due At
+             * Format: date-time
+             */
+            due_at: string;
+            /** Due */
+            due: string;
+            /** Is Due */
+            is_due: boolean;
+            outcome: components["schemas"]["Outcome"] | null;
+            /** Outcomes */
+            outcomes: components["schemas"]["Choice"][];
+            /** Note */
+            note: string;
+            /** Done By */
+            done_by: string | null;
+            /** Done At */
+            done_at: string | null;
+        };
+        /**
+         * Outcome
+         * @description What came of it.
+         * @enum {string}
+         */
+        Outcome: "quiet" | "rattles" | "done" | "dropped";
+        /**
          * ErrorCode
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
         ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "go_ahead_missing" | "list_refused" | "step_answered" | "step_held" | "key_reused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        /**
+         * DueLine
+         * @description Something due on a unit, and where it is answered.
+         */
+        DueLine: {
+            /** Job Id */
+            job_id: number;
+            /** Number */
+            number: string;
+            /** Unit */
+            unit: string;
+            /** Tag */
+            tag: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Due */
+            due: string;
+            /** Is Due */
+            is_due: boolean;
+        };
         /**
          * LaidPiece
          * @description What people lay into an engine and forget.
@@ -4614,16 +4870,6 @@ export interface components {
          */
         CamState: "driven" | "held" | "free" | "loaded" | "unknown";
         /**
-         * Choice
-         * @description One of several answers. ``code`` is kept and compared; ``words`` are shown.
-         */
-        Choice: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-        };
-        /**
          * EventKind
          * @description What may happen within a step: a bolt brought to a stage, a timer begun, a bolt's trace,
          *     something else fitted than the book's own fastener.
@@ -4672,32 +4918,25 @@ export interface components {
             at: string;
         };
         /**
-         * HardStop
-         * @description A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are
-         *     written afterwards.
+         * HardStopOut
+         * @description A hard stop felt while turning by hand, its cause once written, and where the crank stood
+         *     (degrees of the 720° cycle) where somebody said.
          */
-        HardStop: {
+        HardStopOut: {
             /** By */
             by: string;
             /** At */
             at: string;
             /** Turns */
-            turns: number;
-            /**
-             * Cause
-             * @default null
-             */
+            turns: number | null;
+            /** Cause */
             cause: string | null;
-            /**
-             * Step
-             * @default null
-             */
+            /** Step */
             step: string | null;
-            /**
-             * Cause By
-             * @default null
-             */
+            /** Cause By */
             cause_by: string | null;
+            /** At Deg */
+            at_deg: number | null;
         };
         /**
          * LaidOut
@@ -4900,7 +5139,7 @@ export interface components {
          * @description A cam's deviation, or the worksheet that a mechanical reading was taken with.
          * @enum {string}
          */
-        ReadingKind: "cam" | "plunger" | "lash" | "compress" | "tool_fit" | "links" | "chain_length" | "liner" | "debris" | "endoscope" | "noise" | "oil";
+        ReadingKind: "cam" | "plunger" | "lash" | "compress" | "tool_fit" | "links" | "mark_miss" | "chain_length" | "liner" | "debris" | "endoscope" | "noise" | "oil";
         /** RecordOut */
         RecordOut: {
             /** Step */
@@ -5041,6 +5280,49 @@ export interface components {
             crank_deg: number;
             /** Bolts */
             bolts: number[];
+        };
+        /**
+         * StopCause
+         * @description What would stop the crank there. ``contact`` and ``teeth`` (late positive) are a chain set
+         *     wrong, without them something is in the way; ``meets_at_deg`` is where it would stop; ``step``
+         *     the plan's step behind it.
+         */
+        StopCause: {
+            /** Contact */
+            contact: string | null;
+            /** Teeth */
+            teeth: number;
+            /** Words */
+            words: string;
+            /** Meets At Deg */
+            meets_at_deg: number | null;
+            /** Odds */
+            odds: number;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
+        };
+        /**
+         * StopView
+         * @description A hard stop felt at ``at_deg`` of the crank, turned there from ``from_deg``. ``valves`` can
+         *     meet something there; ``causes`` the likeliest first; ``unknown`` says why nothing is known.
+         */
+        StopView: {
+            /** At Deg */
+            at_deg: number;
+            /** From Deg */
+            from_deg: number;
+            /** Valves */
+            valves: string[];
+            /** Causes */
+            causes: components["schemas"]["StopCause"][];
+            /**
+             * Unknown
+             * @default
+             */
+            unknown: string;
         };
         /**
          * Tour
@@ -6953,7 +7235,7 @@ export interface components {
          * @description What a condition of release is about.
          * @enum {string}
          */
-        About: "plan" | "steps" | "turns" | "stop" | "marks" | "pins" | "departures" | "cam";
+        About: "plan" | "steps" | "turns" | "stop" | "marks" | "pins" | "departures" | "cam" | "retest";
         /**
          * CaptureOut
          * @description A kept capture. ``quality_verdict`` sums up what is to know of it.
@@ -7023,6 +7305,20 @@ export interface components {
             words: string;
             /** Overridable */
             overridable: boolean;
+        };
+        /**
+         * ComesBackOut
+         * @description After how many crank turns a chain's coloured links agree again.
+         */
+        ComesBackOut: {
+            /** Chain */
+            chain: string;
+            /** Name */
+            name: string;
+            /** Turns */
+            turns: number;
+            /** Words */
+            words: string;
         };
         /**
          * Ladder
@@ -7122,6 +7418,24 @@ export interface components {
             name: string;
             /** Deg */
             deg: number;
+        };
+        /**
+         * TurnedOut
+         * @description A step of the bench in which the crank was turned by hand, and what was seen.
+         */
+        TurnedOut: {
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Turns */
+            turns: number;
+            /** By */
+            by: string;
+            /** Is Smooth */
+            is_smooth: boolean;
+            /** Is Met */
+            is_met: boolean;
         };
         /**
          * Blank
@@ -11389,6 +11703,46 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
+    "proof.put_stop": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "proof.put_cause": {
         parameters: {
             query?: never;
@@ -11533,6 +11887,137 @@ export interface operations {
             429: components["responses"]["Error429"];
             503: components["responses"]["Error503"];
             507: components["responses"]["Error507"];
+        };
+    };
+    "after.get_after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AfterOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "after.followed": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FollowedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AfterOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "after.add": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AddIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AfterOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "after.get_due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
         };
     };
     "archives.import_archive": {
@@ -12931,6 +13416,31 @@ export interface operations {
             401: components["responses"]["Error401"];
             403: components["responses"]["Error403"];
             404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "after.calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
             405: components["responses"]["Error405"];
             422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];

@@ -161,6 +161,23 @@ const DRAWINGS: Record<string, ReactNode> = {
       </text>
     </>
   ),
+  mark_miss: (
+    <>
+      <Sprocket x={150} y={110} r={64} />
+      <path d="M150 46 v-30" {...line} strokeWidth={4} />
+      <circle cx={185} cy={57} r={8} fill="var(--pen)" stroke="var(--ink)" />
+      <Arrow x1={152} y1={30} x2={186} y2={30} text="how far it misses" dy={-6} />
+      <text x={24} y={20} {...soft}>
+        what it meets
+      </text>
+      <text x={206} y={64} {...bold}>
+        mark
+      </text>
+      <text x={226} y={150} {...soft}>
+        slack taken up forwards
+      </text>
+    </>
+  ),
   links: (
     <>
       <Sprocket x={60} y={70} r={40} />

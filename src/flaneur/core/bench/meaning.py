@@ -14,6 +14,8 @@ from flaneur.core.keys import Contact
 from flaneur.core.plan.steps import ALIGNMENT, NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import counted
 
+# What is answered where turning by hand comes to a hard stop.
+HARD_STOP = "stop"
 TEETH = (-2, -1, 1, 2)
 # Scatter of the clamp force for one torque, from friction alone.
 FRICTION_PCT = 25
@@ -132,6 +134,8 @@ def why_it_stays_open(step: PlanStep, seen: Sequence[Seen]) -> str:
             f"{counted(max(off), 'tooth', 'teeth')} off is never left as it is: lift the chain, "
             "move it, count again."
         )
+    if any(s.code == HARD_STOP for s in seen):
+        return "A hard stop is never left as it is: stop, and find what touches."
     if _has_moved(step, seen):
         return "A mark that moved is never left as it is: bring it back before the next stage."
     if any(a.kind is AskedKind.COUNT and not s.ok for a, s in zip(step.asked, seen, strict=True)):

@@ -34,3 +34,4 @@ class Change(StrEnum):
     UNDO = "undo"
     IMPORTED = "imported"
     TOLD = "told"
+    FOLLOWED = "followed"

@@ -12,6 +12,7 @@ class ReadingKind(StrEnum):
     COMPRESS = "compress"
     TOOL_FIT = "tool_fit"
     LINKS = "links"
+    MARK_MISS = "mark_miss"
     CHAIN_LENGTH = "chain_length"
     LINER = "liner"
     DEBRIS = "debris"

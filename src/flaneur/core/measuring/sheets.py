@@ -5,7 +5,7 @@ from types import MappingProxyType
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ReadingError
-from flaneur.core.measuring import hands, lengths, looks, slack
+from flaneur.core.measuring import hands, lengths, looks, marks, slack
 from flaneur.core.measuring.kinds import ReadingKind
 from flaneur.core.measuring.worksheet import Answer, Filled, SheetMaker, Worker, Worksheet
 
@@ -16,6 +16,7 @@ _SHEETS: Mapping[str, tuple[SheetMaker, Worker]] = MappingProxyType(
         ReadingKind.COMPRESS: (hands.compress_sheet, hands.compress),
         ReadingKind.TOOL_FIT: (hands.tool_sheet, hands.tool_fit),
         ReadingKind.LINKS: (hands.links_sheet, hands.links),
+        ReadingKind.MARK_MISS: (marks.mark_sheet, marks.mark_miss),
         ReadingKind.CHAIN_LENGTH: (lengths.chain_length_sheet, lengths.chain_length),
         ReadingKind.LINER: (lengths.liner_sheet, lengths.liner),
         ReadingKind.DEBRIS: (looks.debris_sheet, looks.debris),

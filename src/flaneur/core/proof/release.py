@@ -4,13 +4,15 @@ from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.bench.inside import Laid, list_words
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.engine.compiled import compiled
+from flaneur.core.measuring.marks import Miss, MissKind
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.retest import open_retest
 from flaneur.core.proof.ways import step_of_departure, step_of_marks, step_of_pins
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
 from flaneur.core.wording import counted, late_words
@@ -24,15 +26,25 @@ class ProofModel(BaseModel):
 
 class HardStop(ProofModel):
     """A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are
-    written afterwards.
+    written afterwards. ``turns`` made by then are None where nobody counted them; ``at_deg`` is
+    where the crank stood, degrees of the 720° cycle.
     """
 
     by: str
     at: str
-    turns: float
+    turns: float | None
     cause: str | None = None
     step: str | None = None
     cause_by: str | None = None
+    # Written as it always was where no angle is known: seals of older jobs hold.
+    at_deg: float | None = Field(default=None, exclude_if=lambda deg: deg is None)
+
+    @property
+    def felt(self) -> str:
+        """By whom and after how many turns, in words."""
+        after = "" if self.turns is None else f" after {counted(self.turns, 'turn')}"
+        where = "" if self.at_deg is None else f", the crank at {self.at_deg:g}°"
+        return f"Felt by {self.by}{after}{where}."
 
 
 class HandTurns(ProofModel):
@@ -58,6 +70,9 @@ class HandTurns(ProofModel):
         return HandTurns(stops=self.stops)
 
 
+LEAVABLE = (MissKind.ORDINARY, MissKind.WEAR)
+
+
 class About(StrEnum):
     """What a condition of release is about."""
 
@@ -69,6 +84,7 @@ class About(StrEnum):
     PINS = "pins"
     DEPARTURES = "departures"
     CAM = "cam"
+    RETEST = "retest"
 
 
 class Check(ProofModel):
@@ -88,12 +104,33 @@ class Check(ProofModel):
 
 
 def checks_of(
-    book: EngineBook, plan: Plan | None, tally: Tally, hands: HandTurns, after: list[CamReading]
+    book: EngineBook,
+    plan: Plan | None,
+    tally: Tally,
+    hands: HandTurns,
+    after: list[CamReading],
+    misses: Sequence[Miss] = (),
 ) -> list[Check]:
-    """All conditions of release of a job; without a plan the first of them is unknown."""
-    open_steps = len(plan.steps) - len(tally.done) if plan else 0
-    checks = release_checks(book, after, hands, tally.pins_in, open_steps, len(tally.departures))
+    """All conditions of release of a job; without a plan the first of them is unknown. ``misses``:
+    marks whose miss was measured since they were turned.
+    """
+    retest = open_retest(plan, tally)
+    open_steps = len(plan.steps) - len(tally.done) - bool(retest) if plan else 0
+    checks = release_checks(
+        book, after, hands, tally.pins_in, open_steps, len(tally.departures), misses
+    )
     checks += _laid(tally.laid)
+    if retest is not None and not open_steps:
+        checks.append(
+            Check(
+                about=About.RETEST,
+                name="Cold start again",
+                state="unknown",
+                words=f"Due after {hours_words(retest.waiting)} of standing. A lead may let the "
+                "unit leave before; it is then looked after as due.",
+                overridable=True,
+            )
+        )
     if plan is not None:
         return [with_way(book, plan, tally, check) for check in checks]
     unplanned = Check(
@@ -130,6 +167,7 @@ def release_checks(
     pins_in: int,
     open_steps: int,
     departures: int,
+    misses: Sequence[Miss] = (),
 ) -> list[Check]:
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
@@ -144,7 +182,7 @@ def release_checks(
         ),
         _turns(book, hands),
         *_stops(book, hands),
-        _marks(book, hands),
+        _marks(book, hands, misses),
         _pins(hands, pins_in),
     ]
     if departures:
@@ -198,10 +236,7 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
         return []
     last = hands.stops[-1]
     if last.cause is None:
-        words = (
-            f"Felt by {last.by} after {counted(last.turns, 'turn')}. Its cause is not written, "
-            "and no step was opened again."
-        )
+        words = f"{last.felt} Its cause is not written, and no step was opened again."
         return [
             Check(
                 about=About.STOP, name="Hard stop", state="failed", words=words, overridable=False
@@ -223,7 +258,10 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
     ]
 
 
-def _marks(book: EngineBook, hands: HandTurns) -> Check:
+def _marks(book: EngineBook, hands: HandTurns, misses: Sequence[Miss]) -> Check:
+    """Marks after turning. One that missed is never overridden, unless its miss was measured and is
+    wear that was left in, or within what the book allows.
+    """
     unseen = [m for m in book.proof.mark_checks if m not in hands.marks]
     wrong = [m for m in book.proof.mark_checks if hands.marks.get(m) is False]
     if wrong:
@@ -231,8 +269,9 @@ def _marks(book: EngineBook, hands: HandTurns) -> Check:
             about=About.MARKS,
             name="Marks after turning",
             state="failed",
-            words=f"Not met: {'; '.join(wrong)}.",
-            overridable=True,
+            words=" ".join(m.words for m in misses)
+            or f"Not met: {'; '.join(wrong)}. Measure by how much: a tooth is never left.",
+            overridable=bool(misses) and all(m.kind in LEAVABLE for m in misses),
         )
     if unseen:
         return Check(
@@ -360,6 +399,11 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
         words=f"{late}, within {limit:g}°.",
         overridable=False,
     )
+
+
+def hours_words(minutes: float) -> str:
+    """A waiting of hours in words."""
+    return counted(round(minutes / 60, 1), "hour")
 
 
 def may_release(

@@ -9,6 +9,7 @@ from flaneur.core.proof.release import HandTurns, HardStop
 from flaneur.core.wording import counted
 
 MOST_TURNS = 50
+MOST_DEG = 720.0
 
 
 def turned(
@@ -31,13 +32,7 @@ def turned(
             read=typed_turns,
             expected=f"0 to {MOST_TURNS} crank turns",
         )
-    if before.is_stopped:
-        raise ReleaseError(
-            "A hard stop stands: do not turn on.",
-            read=f"felt by {before.stops[-1].by}" if before.stops else "felt before",
-            expected="its cause in writing, and the step behind it opened again",
-            advice="Write the cause at the bench or here first.",
-        )
+    must_be_explained(before)
     known = book.proof.mark_checks
     unknown = [mark for mark in marks if mark not in known]
     if unknown:
@@ -52,6 +47,17 @@ def turned(
         pins_out=pins_out,
         stops=[*before.stops, *new],
     )
+
+
+def must_be_explained(hands: HandTurns) -> None:
+    """Raise ReleaseError while a hard stop stands whose cause nobody has written."""
+    if hands.is_stopped:
+        raise ReleaseError(
+            "A hard stop stands: do not turn on.",
+            read=hands.stops[-1].felt if hands.stops else "felt before",
+            expected="its cause in writing, and the step behind it opened again",
+            advice="Write the cause at the bench or here first.",
+        )
 
 
 def must_be_empty(tally: Tally) -> None:
@@ -74,6 +80,32 @@ def turned_words(hands: HandTurns) -> str:
         f"{counted(hands.pins_out or 0, 'piece')} counted out. "
         f"{'Marks missed: ' + ', '.join(missed) if missed else 'Marks met'}."
     )
+
+
+def felt_at_bench(before: HandTurns, by: str, at: str) -> HandTurns:
+    """What is known once a step that turns the crank came to a hard stop."""
+    stop = HardStop(by=by, at=at, turns=None)
+    return before.model_copy(update={"hard_stop": True, "stops": [*before.stops, stop]})
+
+
+def stop_angle(typed: str) -> float:
+    """Where the crank stood, degrees of the 720° cycle. Raises ReleaseError."""
+    deg = parse_quantity(typed, "angle", "deg").value
+    if not 0 <= deg < MOST_DEG:
+        raise ReleaseError(
+            "The crank cannot stand there.",
+            read=typed,
+            expected=f"0° to {MOST_DEG:g}°, counted from the first cylinder's firing",
+        )
+    return deg
+
+
+def stopped_at(hands: HandTurns, typed: str) -> HandTurns:
+    """The standing hard stop with its angle. Raises ReleaseError."""
+    if not hands.is_stopped or not hands.stops:
+        raise ReleaseError("No hard stop stands.", expected="a hard stop felt while turning")
+    told = hands.stops[-1].model_copy(update={"at_deg": stop_angle(typed)})
+    return hands.model_copy(update={"stops": [*hands.stops[:-1], told]})
 
 
 def standing_stop(hands: HandTurns, by: str, at: str) -> HardStop:

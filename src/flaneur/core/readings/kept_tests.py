@@ -99,6 +99,13 @@ def _links(_: KeptSheet, filled: Filled) -> Told:
     return {"counted": filled.count("counted"), "slack": filled.choice("slack", Slack).value}
 
 
+def _mark_miss(row: KeptSheet, filled: Filled) -> Told | None:
+    if row.value is None or row.stderr is None:
+        return None
+    slack = filled.choice("slack", Slack).value
+    return {"miss_deg": row.value, "stderr_deg": max(row.stderr, LEAST_DEG), "slack": slack}
+
+
 def _debris(_: KeptSheet, filled: Filled) -> Told:
     return {key: filled.choice(key, Amount).value for key in ("plastic", "metal")}
 
@@ -133,6 +140,7 @@ _TELLERS: dict[str, Callable[[KeptSheet, Filled], Told | None]] = {
     ReadingKind.COMPRESS: _compress,
     ReadingKind.TOOL_FIT: _tool_fit,
     ReadingKind.LINKS: _links,
+    ReadingKind.MARK_MISS: _mark_miss,
     ReadingKind.DEBRIS: _debris,
     ReadingKind.ENDOSCOPE: _endoscope,
     ReadingKind.NOISE: _noise,

@@ -41,6 +41,23 @@ class Statement(BaseModel):
     signed_at: AwareDatetime
 
 
+class AddendumStatement(BaseModel):
+    """What is added to a signed report, and signed by itself: to which job, under the head its
+    report was sealed with, as which addition, in whose words.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    format: Literal["flaneur-addendum/1"] = "flaneur-addendum/1"
+    depot: Annotated[str, Written(120)]
+    number: Annotated[str, Written(40)]
+    head: Hex64
+    place: Annotated[int, Field(ge=1, le=10_000)]
+    text: Annotated[str, Written(4000, has_lines=True)]
+    by: Annotated[str, Written(120)]
+    at: AwareDatetime
+
+
 class Seal(BaseModel):
     """A statement, the depot's public key, and its signature over the statement's canonical
     spelling.

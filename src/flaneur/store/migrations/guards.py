@@ -183,6 +183,8 @@ _RIGHTS = {
     "put_in": "SELECT, INSERT",
     "shift": "SELECT, INSERT, UPDATE (taken_by, taken_by_id, taken_at)",
     "second_look": "SELECT, INSERT, UPDATE (answered_by, opinion, answer, answered_at)",
+    "follow_up": "SELECT, INSERT, UPDATE (outcome, note, done_by, done_by_id, done_at)",
+    "addendum": "SELECT, INSERT",
     "capture": "SELECT, INSERT, UPDATE",
     "capture_block": "SELECT, INSERT",
     "photo": "SELECT, INSERT",

@@ -2,6 +2,7 @@
 it.
 """
 
+from flaneur.store.tables.after import Addendum, FollowUp
 from flaneur.store.tables.base import now
 from flaneur.store.tables.bench import BenchEvent, BenchRecord, PutIn, SecondLook, Shift
 from flaneur.store.tables.jobs import Job, JournalEntry, Report
@@ -47,6 +48,7 @@ from flaneur.store.tables.yard import (
 __all__ = [
     "AccountAct",
     "AccountEvent",
+    "Addendum",
     "BenchEvent",
     "BenchRecord",
     "Book",
@@ -55,6 +57,7 @@ __all__ = [
     "ChannelMap",
     "DriveLog",
     "EngineRow",
+    "FollowUp",
     "Incoming",
     "IncomingPiece",
     "Job",

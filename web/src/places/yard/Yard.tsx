@@ -6,6 +6,7 @@ import { client, sendFile, take, Trouble, type Schemas } from "../../api/client"
 import { meQuery, yardQuery } from "../../api/queries";
 import { Ground, Main, Tab } from "../../app/place";
 import { TopBar } from "../../app/TopBar";
+import { Due } from "./Due";
 import { Hall } from "./Hall";
 import { Button } from "../../kit/Button";
 import { Line, Soft, StageHead, TroubleNote, Waiting } from "../../kit/page";
@@ -78,6 +79,7 @@ export function Yard() {
         ) : (
           <>
             <Hall places={yard.data.places} jobs={open} units={yard.data.units} />
+            <Due />
             <section>
               <h2>In the yard</h2>
               {yard.data.units.length === 0 && <FirstSteps isLead={me.data?.role === "lead"} />}

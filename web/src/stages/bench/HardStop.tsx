@@ -6,6 +6,7 @@ import { useDraft } from "../../kit/draft";
 import { Line, Sheet, StopNote, TroubleNote } from "../../kit/page";
 import { Select } from "../../kit/Select";
 import { clock } from "../../kit/words";
+import { WhereItStopped } from "./WhereItStopped";
 
 /**
  * A hard stop stands in the record: nothing turns until its cause is written and the step behind it
@@ -23,6 +24,10 @@ export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"]
     (a, b) => Number(closed.has(b.ref)) - Number(closed.has(a.ref)),
   );
 
+  function onTake(cause: Schemas["StopCause"]) {
+    draft.set({ cause: cause.words });
+    setStep(cause.step ?? "");
+  }
   async function onWrite() {
     const path = { params: { path: { job_id: id } } };
     const body = { step: step || null, cause: draft.value.cause };
@@ -36,7 +41,9 @@ export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"]
       <StopNote title="A hard stop was felt: a valve. Do not turn on.">
         {last && (
           <div>
-            {last.by}, {clock(last.at)}, after {last.turns} turns.
+            {last.by}, {clock(last.at)}
+            {last.turns === null ? "" : `, after ${last.turns} turns`}
+            {last.at_deg == null ? "" : `, the crank at ${last.at_deg}°`}.
           </div>
         )}
         <div>
@@ -44,6 +51,7 @@ export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"]
           {isEarly ? "." : ", and open the step behind it."}
         </div>
       </StopNote>
+      <WhereItStopped id={id} stop={bench.stop} onTake={onTake} />
       <Field
         label="What stopped the crank"
         value={draft.value.cause}

@@ -8,6 +8,7 @@ import { Button, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
+import { After } from "./After";
 
 const Paper = styled.iframe`
   width: 100%;
@@ -72,6 +73,7 @@ export function Handover() {
               </a>
             </Line>
           </Sheet>
+          <After id={id} />
           {data.is_signed ? (
             <Frozen data={data} />
           ) : !data.is_released ? (

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
 import { benchQuery, proofQuery, readingsQuery, useChange, useJob } from "../../api/queries";
 import { LatenessLadder } from "../../drawing/LatenessLadder";
+import { ButtonLink } from "../../kit/Button";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import {
@@ -71,7 +72,8 @@ export function Proof() {
       <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
         <Stack hidden={isFixed}>
           {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
-          {!isFixed && !data.is_stopped && <Hands id={id} proof={data} />}
+          {data.turned.length > 0 && <Turned id={id} proof={data} />}
+          {!isFixed && !data.is_stopped && <TurnByHand id={id} proof={data} />}
           {!isFixed && data.captures.some((c) => c.phase === "after") && (
             <CaptureList
               id={id}
@@ -143,6 +145,56 @@ export function Proof() {
         </Stack>
       </Columns>
     </>
+  );
+}
+
+/** What the bench has shown already; nobody is asked twice. */
+function Turned({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
+  return (
+    <Sheet>
+      <h2>Turned by hand at the bench</h2>
+      <PlainList>
+        {proof.turned.map((t) => (
+          <Item key={t.step}>
+            <Told as="span" $colour={t.is_smooth && t.is_met ? "var(--enamel)" : "var(--red)"}>
+              {t.is_smooth && t.is_met ? "✓" : "■"}
+            </Told>
+            <span>
+              <Back to={`/jobs/${id}/bench?step=${encodeURIComponent(t.step)}`}>{t.title}</Back>
+              <br />
+              {t.is_smooth ? "smooth" : "a hard stop"}, {t.is_met ? "all met" : "a mark missed"} ·{" "}
+              {t.by}
+            </span>
+            <Said>{t.turns} turns</Said>
+          </Item>
+        ))}
+      </PlainList>
+      {proof.comes_back.map((chain) => (
+        <Soft key={chain.chain}>
+          <strong>{chain.name}:</strong> {chain.words} That is no fault.
+        </Soft>
+      ))}
+      {proof.turned.some((t) => !t.is_met) && (
+        <Line>
+          <ButtonLink to={`/jobs/${id}/readings/sheet/mark_miss`}>
+            Measure by how much a mark misses
+          </ButtonLink>
+        </Line>
+      )}
+    </Sheet>
+  );
+}
+
+/** Asked where no step of the bench turned it, or behind a press where it is turned once more. */
+function TurnByHand({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
+  const isShown = proof.turned.length > 0 && proof.turns !== null;
+  const [isAgain, setAgain] = useState(false);
+  return isShown && !isAgain ? (
+    <Line>
+      <Button onPress={() => setAgain(true)}>Turned by hand once more</Button>
+    </Line>
+  ) : (
+    <Hands id={id} proof={proof} />
   );
 }
 

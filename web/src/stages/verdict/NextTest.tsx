@@ -22,7 +22,7 @@ const Means = styled.li`
 function placeOf(kind: string) {
   if (kind === "codes") return "intake";
   if (kind === "sweep") return "readings/sweep";
-  return kind === "capture" || kind === "mark_miss" ? "readings" : `readings/sheet/${kind}`;
+  return kind === "capture" ? "readings" : `readings/sheet/${kind}`;
 }
 
 interface Props {

@@ -5,7 +5,7 @@ from typing import Annotated, Self
 
 from pydantic import AwareDatetime, Field, model_validator
 
-from flaneur.api.models import In, Line, Out, Reason, Version
+from flaneur.api.models import HardStopOut, In, Line, Out, Reason, Version
 from flaneur.core.bench.inside import MOST_AT_ONCE, LaidPiece
 from flaneur.core.bench.looking import Opinion
 from flaneur.core.bench.within import EventKind
@@ -13,7 +13,7 @@ from flaneur.core.fasteners.adapter import Lever
 from flaneur.core.fasteners.judging import Judged
 from flaneur.core.measuring.kinds import ReadingKind
 from flaneur.core.plan.steps import PlanStep
-from flaneur.core.proof.release import HardStop
+from flaneur.core.proof.stopping import StopView
 from flaneur.core.record.bounds import Written
 
 
@@ -214,7 +214,8 @@ class BenchOut(Out):
     records: list[RecordOut]
     occurrences: dict[str, int]
     is_stopped: bool
-    stops: list[HardStop]
+    stops: list[HardStopOut]
+    stop: StopView | None
     pins_in: int
     is_started: bool
     go_by: str | None

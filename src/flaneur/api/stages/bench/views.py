@@ -8,7 +8,7 @@ from spectree import Response
 
 from flaneur.api.errors import InvalidInput
 from flaneur.api.kept import kept_while_unchanged
-from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.models import Changed, ErrorOut, HardStopOut
 from flaneur.api.security import require
 from flaneur.api.spec import checked
 from flaneur.api.stages.bench.hands import hands_on
@@ -29,6 +29,7 @@ from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.bench.answers import Seen
 from flaneur.core.bench.later import Later, by_our_clock
 from flaneur.core.book.units import parse_quantity
+from flaneur.core.proof.stopping import standing_view
 from flaneur.core.proof.turning import may_stand_alone
 from flaneur.core.stores import setting
 from flaneur.core.stores.setting import WrenchSet
@@ -74,7 +75,8 @@ def get_bench(job_id: int) -> BenchOut:
             go_by=go_aheads(work).go_by,
             is_started=work.job.bench_started,
             is_stopped=hands.is_stopped,
-            stops=hands.stops,
+            stops=[HardStopOut.of(stop) for stop in hands.stops],
+            stop=standing_view(work.book, plan, bench, hands),
             cause_needs_step=not may_stand_alone(bench),
             within=[
                 HappenedOut(**{k: getattr(e, k) for k in HappenedOut.model_fields})

@@ -1,13 +1,24 @@
 """What crosses the network here: one model a message."""
 
-from typing import Annotated
+from typing import Annotated, Self
 
 from pydantic import Field
 
-from flaneur.api.models import CaptureOut, In, Line, Named, Out, Reason, Text, Version
+from flaneur.api.models import (
+    CaptureOut,
+    HardStopOut,
+    In,
+    Line,
+    Named,
+    Out,
+    Reason,
+    Text,
+    Version,
+)
 from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import LadderDrawing
-from flaneur.core.proof.release import Check, HardStop
+from flaneur.core.proof.release import Check
+from flaneur.core.proof.shown import ComesBack, Turned
 
 
 class CauseIn(In):
@@ -28,6 +39,43 @@ class HandsIn(In):
     pins_out: Annotated[int, Field(ge=0, le=1000, strict=True)]
 
 
+class StopIn(In):
+    """Where the crank stood at a hard stop, such as ``203°`` of the 720° cycle."""
+
+    version: Version
+    at: Line
+
+
+class TurnedOut(Out):
+    """A step of the bench in which the crank was turned by hand, and what was seen."""
+
+    step: str
+    title: str
+    turns: int
+    by: str
+    is_smooth: bool
+    is_met: bool
+
+    @classmethod
+    def of(cls, turned: Turned) -> Self:
+        """As it crosses the network."""
+        return cls(**vars(turned))
+
+
+class ComesBackOut(Out):
+    """After how many crank turns a chain's coloured links agree again."""
+
+    chain: str
+    name: str
+    turns: int
+    words: str
+
+    @classmethod
+    def of(cls, found: ComesBack) -> Self:
+        """As it crosses the network."""
+        return cls(**vars(found))
+
+
 class ProofOut(Out):
     """``round`` counts the answers given at the bench: once it was worked on again, turning by hand
     begins anew.
@@ -35,6 +83,8 @@ class ProofOut(Out):
 
     round: int
     checks: list[Check]
+    turned: list[TurnedOut]
+    comes_back: list[ComesBackOut]
     ladder: Ladder
     ladder_drawings: list[LadderDrawing]
     mark_checks: list[str]
@@ -47,7 +97,7 @@ class ProofOut(Out):
     hard_stop: bool | None
     pins_out: int | None
     marks: dict[str, bool]
-    stops: list[HardStop]
+    stops: list[HardStopOut]
     is_stopped: bool
     may_release: bool
     blocked_by: list[str]

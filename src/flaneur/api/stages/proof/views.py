@@ -4,18 +4,26 @@ from flask import Blueprint
 from spectree import Response
 
 from flaneur.api.kept import kept_while_unchanged
-from flaneur.api.models import Changed, ErrorOut
+from flaneur.api.models import Changed, ErrorOut, HardStopOut
 from flaneur.api.security import may_here
 from flaneur.api.spec import checked
-from flaneur.api.stages.proof.models import CauseIn, HandsIn, ProofOut, ReleaseIn
+from flaneur.api.stages.proof.models import (
+    CauseIn,
+    ComesBackOut,
+    HandsIn,
+    ProofOut,
+    ReleaseIn,
+    StopIn,
+    TurnedOut,
+)
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
 from flaneur.core.picture.ladder_svg import ladder_drawings
 from flaneur.core.picture.theme import SCREEN
 from flaneur.core.proof.release import may_release
+from flaneur.core.proof.shown import comes_back, turned_at_bench
 from flaneur.jobs import proving
 from flaneur.jobs.judging import ladder_of
-from flaneur.jobs.standing import bench_of, release_state
-from flaneur.store.jobs import hands_of
+from flaneur.jobs.standing import proof_of
 from flaneur.store.readings import captures_listed
 
 blueprint = Blueprint("proof", __name__)
@@ -27,13 +35,14 @@ blueprint = Blueprint("proof", __name__)
 def get_proof(job_id: int) -> ProofOut:
     """Every condition of release, and before and after on one ladder."""
     with reading(job_id) as work:
-        checks, hands = release_state(work), hands_of(work.job)
-        ladder = ladder_of(work)
-        bench, proof = bench_of(work.session, work.job), work.book.proof
-        allowed, blocked = may_release(checks, None, is_lead=False)
+        found, ladder, proof = proof_of(work), ladder_of(work), work.book.proof
+        bench, hands = found.bench, found.hands
+        allowed, blocked = may_release(found.checks, None, is_lead=False)
         return ProofOut(
             round=len(bench.records),
-            checks=checks,
+            checks=found.checks,
+            turned=[TurnedOut.of(t) for t in turned_at_bench(work.book, found.plan, bench)],
+            comes_back=[ComesBackOut.of(c) for c in comes_back(work.book, found.plan)],
             ladder=ladder,
             ladder_drawings=ladder_drawings(ladder, SCREEN),
             mark_checks=proof.mark_checks,
@@ -46,7 +55,7 @@ def get_proof(job_id: int) -> ProofOut:
             hard_stop=hands.hard_stop,
             pins_out=hands.pins_out,
             marks=hands.marks,
-            stops=hands.stops,
+            stops=[HardStopOut.of(stop) for stop in hands.stops],
             is_stopped=hands.is_stopped,
             may_release=allowed,
             blocked_by=blocked,
@@ -61,6 +70,16 @@ def put_hands(job_id: int, json: HandsIn) -> Changed:
     with changing(job_id, json.version) as work:
         entry = proving.turn_by_hand(work, json.turns, json.hard_stop, json.marks, json.pins_out)
         return changed(work, entry)
+
+
+@blueprint.post(f"{JOB}/proof/stop")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def put_stop(job_id: int, json: StopIn) -> Changed:
+    """Write down where the crank stood at the hard stop that stands: what can meet there, and what
+    set wrong would do it, is worked out from it.
+    """
+    with changing(job_id, json.version) as work:
+        return changed(work, proving.stop_at(work, json.at))
 
 
 @blueprint.post(f"{JOB}/proof/cause")

@@ -1,0 +1,81 @@
+"""What crosses the network here: one model a message."""
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import Field
+
+from flaneur.api.models import In, Line, Out, SmallId, Text
+from flaneur.core.choices import Choice
+from flaneur.core.job.following import FollowKind, Outcome
+
+
+class FollowUpOut(Out):
+    """Something due after a job; without an ``outcome`` it is open. ``due`` says when, in words;
+    ``outcomes`` are the answers it takes.
+    """
+
+    id: int
+    kind: FollowKind
+    title: str
+    words: str
+    due_at: datetime
+    due: str
+    is_due: bool
+    outcome: Outcome | None
+    outcomes: list[Choice]
+    note: str
+    done_by: str | None
+    done_at: datetime | None
+
+
+class AddendumOut(Out):
+    """An addition to a signed report, with its signature."""
+
+    place: int
+    text: str
+    by: str
+    at: datetime
+    signature: str
+
+
+class AfterOut(Out):
+    """What comes after a job."""
+
+    follow_ups: list[FollowUpOut]
+    addenda: list[AddendumOut]
+    may_add: bool
+
+
+class FollowedIn(In):
+    """What came of something due."""
+
+    id: SmallId
+    outcome: Outcome
+    note: Text = ""
+
+
+class AddIn(In):
+    """An addition to a signed report, signed with one's password."""
+
+    text: Annotated[Text, Field(min_length=3)]
+    password: Line
+
+
+class DueLine(Out):
+    """Something due on a unit, and where it is answered."""
+
+    job_id: int
+    number: str
+    unit: str
+    tag: str
+    title: str
+    words: str
+    due: str
+    is_due: bool
+
+
+class DueOut(Out):
+    """Everything that is due and not answered, the earliest first."""
+
+    dues: list[DueLine]

@@ -1,0 +1,143 @@
+"""What the bench has shown already: turned by hand, marks read after turning, everything counted
+out. Proof asks only for what no step has shown.
+"""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from flaneur.core.bench.answers import Seen
+from flaneur.core.bench.meaning import HARD_STOP
+from flaneur.core.bench.tally import Tally
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.ways import on_ways
+from flaneur.core.drive.turns import coming_back
+from flaneur.core.engine.compiled import compiled
+from flaneur.core.keys import StepRef, Verb
+from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.steps import Asked, PlanStep
+from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.retest import open_retest
+from flaneur.core.wording import counted
+
+# The question of the templates that turn by hand.
+TURNING = "turning"
+
+
+@dataclass(frozen=True)
+class Turned:
+    """A step in which the crank was turned by hand: how many turns, by whom, what was seen."""
+
+    step: str
+    title: str
+    turns: int
+    by: str
+    is_smooth: bool
+    is_met: bool
+
+
+@dataclass(frozen=True)
+class ComesBack:
+    """After how many crank turns a chain's coloured links lie on their marks again."""
+
+    chain: str
+    name: str
+    turns: int
+    words: str
+
+
+def is_hard_stop(asked: Asked, seen: Seen) -> bool:
+    """Whether an answer says that the crank came to a hard stop."""
+    return asked.code == TURNING and seen.code == HARD_STOP
+
+
+def turning_by_hand(book: EngineBook, plan: Plan | None) -> list[tuple[PlanStep, int]]:
+    """Steps of a plan that turn the crank by hand to prove it, with how many whole turns."""
+    if plan is None:
+        return []
+    there = on_ways(book, tuple(plan.ways))
+    return [
+        (step, there.operations[key].effects.full_turns)
+        for step in plan.steps
+        for verb, key in (StepRef.of(step.ref),)
+        if verb is Verb.OPERATION
+        and key in there.operations
+        and any(a.code == TURNING for a in step.asked)
+    ]
+
+
+def turned_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> list[Turned]:
+    """The closed of those steps, in the plan's order."""
+    found: list[Turned] = []
+    for step, turns in turning_by_hand(book, plan):
+        record = tally.done.get(step.ref)
+        if record is None or len(record.seen) != len(step.asked):
+            continue
+        said = list(zip(step.asked, record.seen, strict=True))
+        found.append(
+            Turned(
+                step=step.ref,
+                title=step.title,
+                turns=turns,
+                by=record.by,
+                is_smooth=not any(is_hard_stop(a, s) for a, s in said),
+                is_met=all(s.ok for a, s in said if a.code != TURNING),
+            )
+        )
+    return found
+
+
+def with_bench(book: EngineBook, plan: Plan | None, tally: Tally, hands: HandTurns) -> HandTurns:
+    """What is known of turning by hand: what was written of it at the end, and what the bench has
+    shown where nothing was. Once a hard stop was felt only what was turned since then counts.
+    """
+    steps = turning_by_hand(book, plan)
+    turned = turned_at_bench(book, plan, tally)
+    if not steps or len(turned) < len(steps) or hands.is_stopped:
+        return hands
+    felt = [datetime.fromisoformat(stop.at) for stop in hands.stops]
+    if felt and min(tally.done[t.step].at for t in turned) < max(felt):
+        return hands  # turned before the stop: not since
+    is_met = all(t.is_met for t in turned)
+    shown = dict.fromkeys(book.proof.mark_checks, is_met)
+    retest = open_retest(plan, tally)
+    is_through = plan is not None and len(tally.done) + bool(retest) >= len(plan.steps)
+    out = counted_out(tally) if is_through else None
+    return hands.model_copy(
+        update={
+            "turns": sum(t.turns for t in turned) if hands.turns is None else hands.turns,
+            "hard_stop": not all(t.is_smooth for t in turned)
+            if hands.hard_stop is None
+            else hands.hard_stop,
+            "marks": {**shown, **hands.marks},
+            "pins_out": out if hands.pins_out is None else hands.pins_out,
+        }
+    )
+
+
+def proven_at(book: EngineBook, plan: Plan | None, tally: Tally) -> datetime | None:
+    """When the crank was turned by hand last at the bench; None where no step turned it."""
+    at = [tally.done[t.step].at for t in turned_at_bench(book, plan, tally)]
+    return max(at, default=None)
+
+
+def counted_out(tally: Tally) -> int:
+    """Pieces that steps counted out again, of all that others put in."""
+    return sum(-s.pins for r in tally.done.values() for s in r.seen if s.pins < 0)
+
+
+def comes_back(book: EngineBook, plan: Plan | None) -> list[ComesBack]:
+    """Of every timed chain of a job, when its coloured links agree again: not after the turns that
+    are made by hand, as a rule.
+    """
+    train, turns = compiled(book).train, coming_back(compiled(book).train)
+    off = {book.components[c].part for c in plan.access} if plan else set[str | None]()
+    return [
+        ComesBack(chain, book.chains[chain].name, on, _words(on, book.proof.hand_turns))
+        for chain, on in turns.chains.items()
+        if train.is_timed(chain) and (not off or chain in off)
+    ]
+
+
+def _words(on: int, made: int) -> str:
+    again = f"Your coloured links agree again after {counted(on, 'crank turn')}"
+    return f"{again}; they will not after {made}." if on > made else f"{again}."
