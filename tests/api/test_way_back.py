@@ -218,7 +218,9 @@ def test_a_hard_stop_before_any_step_is_closed_is_explained_and_holds_nobody(
     turn_by_hand(visitor, job)
     assert check(visitor, job, "Hard stop")["state"] == "met"
     turn_by_hand(visitor, job, turns="1", hard_stop=True)
-    work_bench(visitor, job, SET_B)
+    visitor.change(job, "PUT", "/plan", {"scope": SET_B})
+    begin(visitor, job)
+    visitor.change(job, "POST", "/bench/steps", answered(step_of(visitor, job, BATTERY)))
     bare = {"cause": "a valve", "version": version_of(visitor, job)}
     assert (
         refusal(visitor, "POST", f"/api/jobs/{job}/proof/cause", bare)[1]["message"]

@@ -28,6 +28,7 @@ def test_every_sheet_has_parts_and_blanks(book: EngineBook) -> None:
         "compress",
         "tool_fit",
         "links",
+        "mark_miss",
         "chain_length",
         "liner",
         "debris",
