@@ -18,12 +18,13 @@ SUBJECTS = (
     "viewer",
     "pages",
     "diagnosis",
+    "trend",
     "bench",
     "records",
     "api",
     "load",
 )
-DRAWN, MORE = ("diagnosis", "bench"), 5
+DRAWN, MORE = ("diagnosis", "trend", "bench"), 5
 
 
 def main() -> int:

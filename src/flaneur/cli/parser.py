@@ -19,7 +19,18 @@ def parser() -> argparse.ArgumentParser:
         prog="flaneur", description="Timing chain diagnosis from the command line."
     )
     commands = made.add_subparsers(required=True, metavar="COMMAND")
-    parts = (_signals, _diagnose, _clearance, _plan, _torque, _books, _records, _accounts)
+    parts = (
+        _signals,
+        _diagnose,
+        _clearance,
+        _plan,
+        _proof,
+        _trend,
+        _torque,
+        _books,
+        _records,
+        _accounts,
+    )
     for add in (*parts, _certificate):
         add(commands)
     return made
@@ -123,6 +134,33 @@ def _plan(commands: "Commands") -> None:
     plan.add_argument("--lean", type=float, default=0.0, help="degrees the engine leans clockwise")
     plan.add_argument("--json", action="store_true")
     plan.set_defaults(run="work:plan")
+
+
+def _proof(commands: "Commands") -> None:
+    proof = commands.add_parser(
+        "proof", help="what turning by hand shows: links, a hard stop, a mark that misses"
+    )
+    proof.add_argument("--engine", type=Path, required=True, help="engine book")
+    proof.add_argument("--scope", default="", metavar="PART,...", help="components renewed")
+    proof.add_argument("--stop", default="", help="crank angle of a hard stop, such as 203deg")
+    proof.add_argument("--from", dest="start", default="", help="where the turning began")
+    proof.add_argument(
+        "--miss", action="append", default=[], metavar="MARK=DEG", help="late positive, crank"
+    )
+    proof.add_argument("--wear", type=float, default=0.0, help="degrees that parts left in explain")
+    proof.add_argument("--json", action="store_true")
+    proof.set_defaults(run="proving:proof")
+
+
+def _trend(commands: "Commands") -> None:
+    trend = commands.add_parser(
+        "trend", help="when parts of a fleet come to their limits, and which comes first"
+    )
+    trend.add_argument("fleet", type=Path, metavar="FLEET", help="JSON file with lives of parts")
+    trend.add_argument("--engine", type=Path, required=True, help="engine book")
+    trend.add_argument("--seed", type=int, default=0)
+    trend.add_argument("--json", action="store_true")
+    trend.set_defaults(run="trending:trend")
 
 
 def _torque(commands: "Commands") -> None:
