@@ -88,8 +88,12 @@ class Parts:
         return rows
 
     def pid(self, part: str) -> int:
-        """The process of one part."""
-        return self.pids()[part]
+        """The process of one part. Raises ProcessLookupError where there is none: a signal to
+        process 0 goes to whoever sends it.
+        """
+        if pid := self.pids()[part]:
+            return pid
+        raise ProcessLookupError(part)
 
 
 class Writer:

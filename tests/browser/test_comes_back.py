@@ -56,7 +56,7 @@ def test_what_is_killed_is_started_again(product: Product, part: str) -> None:
     assert before
     os.kill(before, signal.SIGKILL)
     end = time.monotonic() + WITHIN_S
-    until(part, lambda: found.pid(part) not in (0, before), end)
+    until(part, lambda: found.pids()[part] not in (0, before), end)
     until("all that hangs on it", lambda: all(found.pids().values()), end)
     until("the yard", lambda: yard(product, person) == 200, end)
 
