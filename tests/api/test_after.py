@@ -13,9 +13,12 @@ from sqlalchemy.exc import DBAPIError
 from sqlmodel import Session, select
 from tests.api.conftest import SET_B, House, begin, capture, refusal, right, version_of
 
+from flaneur.core.faults.model import Faults
 from flaneur.core.plan.steps import PlanStep
 from flaneur.core.record.canonical import canonical
+from flaneur.formats.archive import Archive, verify_archive
 from flaneur.formats.archive.seal import AddendumStatement, is_signed
+from flaneur.simulation.server import Server
 from flaneur.store.tables import Addendum
 
 COLD = "op:cold_retest"
@@ -218,3 +221,61 @@ def test_before_the_signature_it_goes_into_the_notebook(
     path = f"/api/jobs/{job}/after/addenda"
     status, error = refusal(lead, "POST", path, {"text": "too early", "password": PASSWORD})
     assert (status, error["message"]) == (422, "There is no signed report to add to.")
+
+
+def test_additions_move_with_the_job_and_a_bent_one_is_found(
+    visitor: Visitor, house: House, signed: int
+) -> None:
+    lead = house.visitor("sunna")
+    body = {"text": "The belt was renewed as well.", "password": PASSWORD}
+    lead.send("POST", f"/api/jobs/{signed}/after/addenda", body)
+    file = visitor.send("GET", f"/api/jobs/{signed}/archive.json")
+    assert [f["kind"] for f in file["follow_ups"]] == ["cold_start"]
+
+    def faults(change: dict[str, Any]) -> str:
+        part = {**file["addenda"][0], **change}
+        bent = verify_archive(Archive.model_validate({**file, "addenda": [part]}))
+        return ", ".join(f.what for f in bent.findings if not f.holds)
+
+    good = verify_archive(Archive.model_validate(file))
+    assert good.holds, good.first_fault
+    assert "addition 1" in {f.what for f in good.findings}
+    said = file["addenda"][0]["statement"]
+    assert "addition 1" in faults({"statement": {**said, "text": "Nothing was renewed."}})
+    assert "addition 1" in faults({"statement": {**said, "place": 2}})
+
+
+def test_the_starter_is_timed_at_the_bench(visitor: Visitor, at_bench: int) -> None:
+    job = at_bench
+    step = close(visitor, job, "op:prime")
+    assert step is not None
+    body = {"step": step.ref, "answered": 0, "kind": "burst", "item": "starter"}
+    path = f"/api/jobs/{job}/bench/within"
+    visitor.send("POST", path, body)
+    status, error = refusal(visitor, "POST", path, body)
+    assert (status, error["message"]) == (422, "The starter rests.")
+    assert [e["kind"] for e in bench_of(visitor, job)["within"]] == ["burst"]
+
+
+def test_the_control_unit_is_asked_over_the_link_and_the_record_says_so(
+    house: House, link: Server, visitor: Visitor, job: int
+) -> None:
+    settings = house.app.config["SETTINGS"]
+    port = {"link_port": link.server_address[1]}
+    house.app.config["SETTINGS"] = settings.model_copy(update=port)
+    house.hide(Faults(elongation_pct={"chain_b": 2.5}))
+
+    def ask(task: str) -> str:
+        return str(visitor.change(job, "POST", "/logs/link", {"task": task})["words"])
+
+    assert "P00" in ask("codes")
+    assert "Back at once: P00" in ask("clear"), "what is wrong still comes back"
+    house.hide(Faults())
+    assert "P00" in ask("codes"), "stored until it is cleared"
+    assert ask("clear").endswith("None came back.")
+    assert ask("codes") == "Vehicle link: 0 codes stored."
+    assert ask("relearn") == "Vehicle link: the base was learned anew."
+    lines = visitor.send("GET", f"/api/jobs/{job}/proof")["link"]
+    assert [line["by"] for line in lines] == ["Ivo Tarnholt"] * 6
+    body = {"task": "reboot", "version": version_of(visitor, job)}
+    assert refusal(visitor, "POST", f"/api/jobs/{job}/logs/link", body)[0] == 422

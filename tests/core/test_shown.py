@@ -10,9 +10,11 @@ from tests.core.test_engines import BOOKS
 from flaneur.core.bench.answers import check_step
 from flaneur.core.bench.meaning import why_it_stays_open
 from flaneur.core.bench.tally import Answered, Tally, tally
+from flaneur.core.bench.within import Event, EventKind, next_burst
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.found import WearEstimate, WearState
 from flaneur.core.engine.compiled import compiled
-from flaneur.core.errors import ReadingError, ReleaseError
+from flaneur.core.errors import ReadingError, ReleaseError, StepError
 from flaneur.core.measuring.marks import (
     MissKind,
     allowed_deg,
@@ -24,6 +26,7 @@ from flaneur.core.measuring.marks import (
 from flaneur.core.measuring.sheets import work_out
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.left_in import wear_left_deg
 from flaneur.core.proof.release import HandTurns, HardStop, checks_of
 from flaneur.core.proof.retest import due_at, open_retest
 from flaneur.core.proof.shown import comes_back, counted_out, proven_at, with_bench
@@ -203,3 +206,40 @@ def test_the_cold_start_may_come_after_the_release(book: EngineBook) -> None:
     assert open_retest(plan, tally(every)) is None
     fewer = replace(bench, done=dict(list(bench.done.items())[:5]))
     assert "Cold start again" not in {c.name for c in checks_of(book, plan, fewer, hands, [])}
+
+
+def test_bursts_of_the_starter_have_their_rests(book: EngineBook) -> None:
+    step = next(s for s in whole(book).steps if s.bursts)
+    assert step.bursts is not None
+    events = list[Event]()
+
+    def burst(after_s: float) -> None:
+        at = DAY + timedelta(seconds=after_s)
+        number = next_burst(step, events, at)
+        events.append(Event(step.ref, 0, EventKind.BURST, "starter", number, "Ivo", at))
+
+    burst(0)
+    with pytest.raises(StepError, match="The starter rests"):
+        burst(20)
+    burst(35)
+    burst(70)
+    assert [e.number for e in events] == [1, 2, 3]
+    with pytest.raises(StepError, match="the oil does not come"):
+        burst(200)
+    other = next(s for s in whole(book).steps if not s.bursts)
+    with pytest.raises(StepError, match="has no bursts"):
+        next_burst(other, [], DAY)
+
+
+def test_only_wear_that_was_read_and_stays_in_explains_a_miss(book: EngineBook) -> None:
+    def worn(key: str, is_read: bool = True) -> WearEstimate:
+        figures = {"limit": 0.5, "median": 0.3, "low": 0.25, "high": 0.35, "over": 0.0}
+        words = {"name": key, "unit": "%", "state": WearState.WITHIN, "judged": ""}
+        return WearEstimate.model_validate({"key": key, **figures, **words, "is_read": is_read})
+
+    none = wear_left_deg(book, [], [])
+    assert none["cam_a_in"] == pytest.approx((0, 0), abs=1e-9)
+    low, high = wear_left_deg(book, [worn("chain_a")], [])["cam_a_in"]
+    assert 0 < low < high
+    assert wear_left_deg(book, [worn("chain_a")], ["chain_a_part"]) == none, "it was renewed"
+    assert wear_left_deg(book, [worn("chain_a", is_read=False)], []) == none, "nobody read it"

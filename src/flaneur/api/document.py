@@ -79,6 +79,7 @@ _LIMITED = (
 _DEVICES = (
     "captures.capture_from_box",
     "logs.sweep",
+    "logs.ask_link",
     "live.connect",
     "live.command",
     "live.start_record",

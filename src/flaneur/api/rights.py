@@ -100,6 +100,7 @@ _ALL_WORK = (
     "viewer.take_back",
     "logs.sweep",
     "logs.log_from_file",
+    "logs.ask_link",
     "live.connect",
     "live.command",
     "live.start_record",
@@ -124,6 +125,7 @@ _ALL_WORK = (
     "proof.release",
     "archives.import_archive",
     "after.followed",
+    "after.end",
 )
 
 RIGHTS: dict[str, frozenset[Role] | None] = {

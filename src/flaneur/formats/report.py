@@ -49,6 +49,7 @@ class ReadingLine(ReportModel):
     phase: str
     phaser: str
     value: str
+    is_figure: bool
     typed: str
     instrument: str
     capture: int | None
@@ -57,8 +58,37 @@ class ReadingLine(ReportModel):
     struck: str | None
 
 
+class FoundLine(ReportModel):
+    """What a part that came off measured, against its limit."""
+
+    name: str
+    value: str
+
+
+class PhotoShown(ReportModel):
+    """A photograph as it rides in the page: JPEG, base64."""
+
+    caption: str
+    content: str
+
+
 class ReportContent(ReportModel):
-    """Everything a report says; times and values already in words."""
+    """Everything a report says; times and values already in words. The owner's page first:
+    ``wrong``, ``done``, ``shown``, ``next`` in words an owner uses.
+    """
+
+    wrong: list[str]
+    done: list[str]
+    shown: list[str]
+    next: list[str]
+    ended: str
+    decision: str
+    turned: list[str]
+    found: list[FoundLine]
+    phasers: list[str]
+    times: list[str]
+    photos: list[PhotoShown]
+    more_photos: int
 
     number: str
     unit: str
@@ -93,6 +123,8 @@ class ReportContent(ReportModel):
     @property
     def summary(self) -> list[str]:
         """What the report comes to, in three lines."""
+        if self.ended:
+            return [self.headline, self.ended]
         unmet = [c.name for c in self.checks if c.state != "met"]
         return [
             self.headline,

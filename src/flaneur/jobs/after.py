@@ -2,13 +2,15 @@
 
 from collections.abc import Generator
 from contextlib import contextmanager
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from sqlalchemy import Engine
 from sqlmodel import select
 
 from flaneur.core.errors import ReleaseError
 from flaneur.core.job.change import Change
+from flaneur.core.job.ending import Ending, ending_words
+from flaneur.core.job.ending import must_fit as must_end
 from flaneur.core.job.following import (
     TITLES,
     FollowKind,
@@ -27,7 +29,7 @@ from flaneur.store.changes import NotFound
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
 from flaneur.store.exporting import report_of
-from flaneur.store.tables import Addendum, FollowUp, Job, now
+from flaneur.store.tables import Addendum, FollowUp, Job, JournalEntry, now
 
 
 @contextmanager
@@ -51,6 +53,25 @@ def _due(work: Work, kind: FollowKind, words: str, at: datetime) -> FollowUp:
     work.session.add(row)
     work.session.flush()
     return row
+
+
+def end(
+    work: Work, ending: Ending, reason: str, again_in_days: int | None, at_hours: str
+) -> JournalEntry:
+    """End a job without a repair. An engine that is left is due to be measured again. Raises
+    StepError.
+    """
+    must_end(ending, reason, again_in_days, work.job.bench_started)
+    work.job.ended, work.job.ended_why = ending, reason.strip()
+    if again_in_days is not None:
+        at = f" At {at_hours.strip()}." if at_hours.strip() else ""
+        _due(
+            work,
+            FollowKind.REMEASURE,
+            f"Left as it was: {reason.strip().rstrip('.')}.{at}",
+            now() + timedelta(days=again_in_days),
+        )
+    return work.record(Change.ENDED, ending_words(ending, reason))
 
 
 def answer(work: Work, key: int, outcome: Outcome, note: str, pem: str, depot: str) -> str:

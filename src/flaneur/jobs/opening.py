@@ -18,12 +18,21 @@ class JobRefused(FlaneurError):
     code = ErrorCode.BOOK_UNUSABLE
 
 
-def open_job(session: Session, unit: Unit, by: str, prefix: str, engine_id: int = 0) -> Job:
-    """Start a job on an engine of a unit; without ``engine_id`` on its only one. Raises JobRefused
-    for a unit without that engine, and when its book was never adopted here.
+def open_job(
+    session: Session,
+    unit: Unit,
+    by: str,
+    prefix: str,
+    engine_id: int = 0,
+    comeback_of: int | None = None,
+) -> Job:
+    """Start a job on an engine of a unit; without ``engine_id`` on its only one, or on that of the
+    signed job it comes back from. Raises JobRefused for a unit without that engine, a comeback of
+    what is not signed, and when its book was never adopted here.
     """
     assert unit.id is not None
-    engine = _engine(session, unit, engine_id)
+    before = _came_back(session, unit, comeback_of) if comeback_of is not None else None
+    engine = _engine(session, unit, before.engine_id if before else engine_id)
     book = session.get_one(Book, engine.book_id)
     book_id = current_of(session, book.name)
     if book_id is None:
@@ -42,10 +51,26 @@ def open_job(session: Session, unit: Unit, by: str, prefix: str, engine_id: int 
         opened_by=by,
         baseline_deg=dict(engine.baseline_deg),
         intake={"hours": run} if run is not None else {},
+        comeback_of_id=before.id if before else None,
     )
     session.add(job)
     session.flush()
-    record(session, job, by, Change.OPENED, f"Job {job.number} opened on {unit.name} ({unit.tag}).")
+    comeback = f" It comes back from {before.number}." if before else ""
+    words = f"Job {job.number} opened on {unit.name} ({unit.tag}).{comeback}"
+    record(session, job, by, Change.OPENED, words)
+    return job
+
+
+def _came_back(session: Session, unit: Unit, job_id: int) -> Job:
+    """The signed job of this unit that another comes back from."""
+    job = session.get(Job, job_id)
+    if job is None or job.unit_id != unit.id or job.signed_at is None:
+        raise JobRefused(
+            "No job comes back from that one.",
+            read=job.number if job else str(job_id),
+            expected=f"a signed job of {unit.name}",
+            code=ErrorCode.INPUT_INVALID,
+        )
     return job
 
 

@@ -5,6 +5,7 @@ from zoneinfo import ZoneInfo
 
 from flaneur.core.bench.answers import STAGES
 from flaneur.core.bench.tally import Tally
+from flaneur.core.job.ending import Ending, ending_words
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.sheets import reading_name
@@ -12,12 +13,28 @@ from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
 from flaneur.core.plan.steps import AskedKind
 from flaneur.core.readings.counting import counting
 from flaneur.core.readings.renewed import replaced_words
+from flaneur.core.wording import late_words
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
+from flaneur.jobs.fitted import bench_plan
 from flaneur.jobs.judging import ladder_of, verdict_of
 from flaneur.jobs.standing import bench_of, proof_of
+from flaneur.jobs.telling import (
+    PHOTOS_SHOWN,
+    Told,
+    decision_words,
+    done_words,
+    found_in_parts,
+    next_words,
+    phaser_words,
+    shown_photo,
+    shown_words,
+    time_words,
+    turned_words,
+)
 from flaneur.jobs.work import Work
+from flaneur.store.after import follow_ups_of
 from flaneur.store.jobs import plan_of
-from flaneur.store.readings import readings_of
+from flaneur.store.readings import photos_of, readings_of
 from flaneur.store.shop import shop_of
 from flaneur.store.tables import ReadingRow
 from flaneur.store.units import engine_by_id, unit_by_id
@@ -31,7 +48,8 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
     unit = unit_by_id(work.session, job.unit_id)
     verdict = verdict_of(work, with_evidence=False)
     plan, bench = plan_of(job), bench_of(work.session, job)
-    titles = {s.ref: s.title for s in plan.steps} if plan else {}
+    shown_plan = bench_plan(work)
+    titles = {s.ref: s.title for s in shown_plan.steps} if shown_plan else {}
     rows = readings_of(work.session, work.job_id)
     asked = {
         "when": "when",
@@ -52,7 +70,30 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
     if put_in := replaced_words(book, job.intake):
         intake.append(f"put in before: {put_in}")
     zone = ZoneInfo(shop_of(work.session).time_zone)
+    proof, ended = proof_of(work), _ended(work)
+    told = Told(
+        headline=verdict.headline,
+        renewed=[book.components[c].name for c in plan.renewed] if plan else [],
+        proof=proof,
+        ended=ended,
+        left_over=job.left_over,
+        due=[f for f in follow_ups_of(work.session, work.job_id) if f.outcome is None],
+        zone=zone,
+    )
+    photos = photos_of(work.session, work.job_id)
     return ReportContent(
+        wrong=[str(job.intake.get("complaint") or "No complaint was written."), verdict.headline],
+        done=done_words(work, told),
+        shown=[] if ended else shown_words(work, told),
+        next=next_words(told),
+        ended=ended,
+        decision=decision_words(work),
+        turned=turned_words(work, proof),
+        found=found_in_parts(work, rows),
+        phasers=phaser_words(work),
+        times=[] if ended else time_words(bench, zone),
+        photos=[shown_photo(p) for p in photos[:PHOTOS_SHOWN]],
+        more_photos=max(0, len(photos) - PHOTOS_SHOWN),
         number=job.number,
         unit=unit.name,
         tag=unit.tag,
@@ -76,7 +117,7 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
             f"Reason: {r.departure}"
             for r in bench.departures
         ],
-        checks=proof_of(work).checks,
+        checks=[] if ended else proof.checks,
         override=job.override_reason,
         released_by=job.released_by,
         left_over=job.left_over,
@@ -87,6 +128,12 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         head=head,
         origin=job.import_note if job.imported_by else "",
     )
+
+
+def _ended(work: Work) -> str:
+    """How the job ended without a repair; empty where it did not."""
+    job = work.job
+    return ending_words(Ending(job.ended), job.ended_why or "") if job.ended else ""
 
 
 def _time(zone: ZoneInfo, when: datetime) -> str:
@@ -137,7 +184,7 @@ def _reading(work: Work, row: ReadingRow, zone: ZoneInfo) -> ReadingLine:
     if row.value is None or row.stderr is None:
         value = row.words
     elif is_cam:
-        value = f"{row.value:+.2f}° ± {row.stderr:.2f}"
+        value = f"{late_words(row.value, digits=2)} ± {row.stderr:.2f}"
     else:
         value = f"{row.value:.{2 if row.unit == '%' else 1}f} {row.unit} ± {row.stderr:.2f}"
     phaser = "" if row.phaser_state == "none" or not is_cam else f"phaser {row.phaser_state}"
@@ -147,6 +194,7 @@ def _reading(work: Work, row: ReadingRow, zone: ZoneInfo) -> ReadingLine:
         phase=row.phase,
         phaser=phaser,
         value=value,
+        is_figure=row.value is not None,
         typed=row.as_typed,
         instrument=row.instrument,
         capture=row.capture_id,

@@ -30,10 +30,11 @@ def sign(work: Work, pem: str, depot: str, left_over: str) -> JournalEntry:
     """Sign a released job's report with the depot's key; it is frozen from here. Raises
     SignatureError.
     """
-    if work.job.released_by is None:
+    if work.job.released_by is None and work.job.ended is None:
         raise SignatureError("The engine is not released.", advice="Finish Proof first.")
     work.job.left_over = left_over.strip()
-    _keep_baseline(work)
+    if work.job.ended is None:
+        _keep_baseline(work)
     _keep_hours(work)
     entry = work.record(Change.SIGNED, f"Signed by {work.by}. The report is frozen.")
     # Last of all: from here the database lets nothing in.

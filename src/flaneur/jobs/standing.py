@@ -13,11 +13,13 @@ from flaneur.core.errors import FlaneurError
 from flaneur.core.job.agreement import Agreed
 from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, next_action
 from flaneur.core.measuring.kinds import Phase, ReadingKind
-from flaneur.core.measuring.marks import Miss, judge_miss
+from flaneur.core.measuring.marks import Miss, judge_miss, shaft_of
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.left_in import wear_left_deg
 from flaneur.core.proof.release import Check, HandTurns, checks_of
 from flaneur.core.proof.shown import proven_at, with_bench
 from flaneur.core.readings.counting import cam_readings, counting
+from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.work import Work
 from flaneur.store.bench import answers_of, answers_of_each, laid_of, laid_of_each
 from flaneur.store.depot import book_of
@@ -73,6 +75,7 @@ def _standing(
         is_started=job.bench_started,
         is_released=job.released_by is not None,
         is_signed=job.signed_at is not None,
+        is_ended=job.ended is not None,
     )
     return Standing(plan, bench, hands, readings, next_action(facts))
 
@@ -137,13 +140,23 @@ def proof_of(work: Work) -> Proof:
         counting(readings_of(work.session, work.job_id), Phase.AFTER),
         proven_at(book, plan, bench),
     )
-    misses = [
-        judge_miss(book, r.part, r.value, r.stderr or 0.0, (0.0, 0.0))
-        for r in after
-        if r.kind == ReadingKind.MARK_MISS and r.value is not None and r.part in book.marks
-    ]
+    misses = _misses(work, plan, after)
     checks = checks_of(book, plan, bench, hands, cam_readings(after), misses)
     return Proof(plan, bench, hands, misses, checks)
+
+
+def _misses(work: Work, plan: Plan | None, after: Sequence[ReadingRow]) -> list[Miss]:
+    """Marks whose miss was measured since it was turned, each judged by the wear that was left."""
+    book, rows = work.book, [r for r in after if r.kind == ReadingKind.MARK_MISS]
+    if not rows:
+        return []
+    renewed = plan.renewed if plan else []
+    left = wear_left_deg(book, verdict_of(work, with_evidence=False).wear, renewed)
+    return [
+        judge_miss(book, r.part, r.value, r.stderr or 0.0, left[shaft_of(book, book.marks[r.part])])
+        for r in rows
+        if r.value is not None and r.part in book.marks
+    ]
 
 
 def turned_since(rows: Sequence[ReadingRow], proven: datetime | None) -> list[ReadingRow]:

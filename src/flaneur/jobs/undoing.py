@@ -132,8 +132,13 @@ def _released(session: Session, job: Job, entry: JournalEntry) -> None:
     drop_open(session, job.id or 0, entry.by, "The release was taken back.")
 
 
+def _ended(session: Session, job: Job, entry: JournalEntry) -> None:
+    job.ended, job.ended_why = None, None
+    drop_open(session, job.id or 0, entry.by, "The ending was taken back.")
+
+
 # What was shown, told or asked changes nothing that rests on it.
-_NO_CHANGE = frozenset({Change.PHOTO, Change.SHIFT, Change.SECOND_LOOK})
+_NO_CHANGE = frozenset({Change.PHOTO, Change.SHIFT, Change.SECOND_LOOK, Change.LINK})
 _REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
     Change.INTAKE: _intake,
     Change.READING: _reading,
@@ -150,4 +155,5 @@ _REVERSALS: Mapping[str, Callable[[Session, Job, JournalEntry], None]] = {
     Change.INSIDE: _inside,
     Change.HANDS: _hands,
     Change.RELEASED: _released,
+    Change.ENDED: _ended,
 }

@@ -14,6 +14,7 @@ from flaneur.core.bench.within import (
     fastener_of,
     fits,
     next_bolts,
+    next_burst,
 )
 from flaneur.core.errors import ErrorCode, StepError
 from flaneur.core.plan.steps import PlanStep
@@ -71,6 +72,9 @@ def happen(
         fits(step, events, item)
         _own_again(work, ref, answered, item)
         numbers, when = [0], now()
+    elif kind is EventKind.BURST:
+        when = begun_at(at, now())
+        numbers = [next_burst(step, events, when)]
     else:
         if item != WAITING or not step.waiting or any(e.kind is kind for e in events):
             raise StepError("No timer begins here.", read=item, expected="a step that waits, once")

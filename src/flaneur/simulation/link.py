@@ -9,12 +9,13 @@ from typing import Any
 
 import numpy as np
 
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import DeviceError
 from flaneur.core.phasers.sweep import Command
 from flaneur.formats.devices.lines import LINK_PROTOCOL
 from flaneur.formats.logs import write_log
 from flaneur.simulation.server import Engines, Server, run
-from flaneur.simulation.vehicle import simulate_log
+from flaneur.simulation.vehicle import simulate_log, stored_codes
 
 LONGEST_S = 600.0
 
@@ -28,6 +29,8 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
     if do == "relearn":
         engines.set(unit, engines.faults(unit).model_copy(update={"base_relearned": True}))
         return {"done": "relearn"}, []
+    if do in ("codes", "clear"):
+        return _codes(engines, unit, book, is_cleared=do == "clear"), []
     if do == "log":
         seconds, rate = float(message["seconds"]), float(message.get("rate_hz", 15))
         if not (2 <= seconds <= LONGEST_S and 10 <= rate <= 20):
@@ -55,8 +58,20 @@ def answer(engines: Engines, message: dict[str, Any]) -> tuple[dict[str, Any], l
         log = simulate_log(book, state, commands, seconds, rate, "cold" if cold else "hot", rng)
         return {"link": "simulated vehicle link", "log": write_log(log)}, []
     raise DeviceError(
-        "The link does not know this command.", read=str(do), expected="hello, log or relearn"
+        "The link does not know this command.",
+        read=str(do),
+        expected="hello, log, codes, clear or relearn",
     )
+
+
+def _codes(engines: Engines, unit: str, book: EngineBook, is_cleared: bool) -> dict[str, Any]:
+    """What is stored: what was there before stays until it is cleared; what is wrong still comes
+    back at once.
+    """
+    there = {c.number: c.words for c in stored_codes(book, engines.faults(unit))}
+    stored = there if is_cleared else {**engines.codes.get(unit, {}), **there}
+    engines.codes[unit] = stored
+    return {"codes": [{"code": code, "words": words} for code, words in sorted(stored.items())]}
 
 
 def make_link(address: tuple[str, int], engines: Engines) -> Server:

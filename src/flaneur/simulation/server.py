@@ -27,6 +27,7 @@ class Engines:
         self.books = {b.name: b for b in (load_book(p) for p in sorted(books.glob("*.yaml")))}
         self.state = state
         self.lock = threading.Lock()
+        self.codes: dict[str, dict[str, str]] = {}  # stored by control units, by unit
         state.mkdir(parents=True, exist_ok=True)
 
     def _file(self, unit: str) -> Path:

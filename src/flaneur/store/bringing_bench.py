@@ -1,4 +1,4 @@
-"""What was done at the bench, in from a job's file."""
+"""What was done at the bench and after, in from a job's file."""
 
 import secrets
 from collections.abc import Callable
@@ -6,7 +6,15 @@ from collections.abc import Callable
 from sqlmodel import Session
 
 from flaneur.formats.archive import Archive
-from flaneur.store.tables import BenchEvent, BenchRecord, PutIn, SecondLook, Shift
+from flaneur.store.tables import (
+    Addendum,
+    BenchEvent,
+    BenchRecord,
+    FollowUp,
+    PutIn,
+    SecondLook,
+    Shift,
+)
 
 
 def bring_bench(
@@ -40,3 +48,34 @@ def bring_bench(
             values["token"] = secrets.token_hex(32)
         session.add(table(**values, job_id=job_id))
         session.flush()
+
+
+def bring_after(
+    session: Session,
+    archive: Archive,
+    job_id: int,
+    named: Callable[[str], str],
+    is_believed: bool,
+) -> None:
+    """What is or was due after the job; additions to its report only where its seal is believed,
+    for there is no report to add to else.
+    """
+    for part in archive.follow_ups:
+        values = part.model_dump()
+        values |= {n: named(values[n]) for n in ("made_by", "done_by") if values[n] is not None}
+        session.add(FollowUp(**values, job_id=job_id))
+    for part in archive.addenda if is_believed else []:
+        said = part.statement
+        session.add(
+            Addendum(
+                job_id=job_id,
+                place=said.place,
+                text=said.text,
+                by=said.by,
+                at=said.at,
+                statement=said.model_dump(mode="json"),
+                signature=part.signature,
+                public_key=part.public_key,
+            )
+        )
+    session.flush()

@@ -75,6 +75,13 @@ def job_for_change(
             read=f"released by {job.released_by}",
             advice="Undo the release in the notebook to change something, then prove it again.",
         )
+    if job.ended and not even_released:
+        raise JobClosed(
+            "This job was ended without a repair.",
+            code=ErrorCode.JOB_RELEASED,
+            read=job.ended_why or "",
+            advice="Undo the ending in the notebook to go on with it.",
+        )
     if version is not None and job.version != version:
         raise StaleJob(version, job.version, entries(session, job_id, after_version=version))
     return job

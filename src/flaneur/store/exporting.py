@@ -9,6 +9,7 @@ from sqlmodel import Session, SQLModel, col, select
 from flaneur.core.meters import Meter
 from flaneur.formats.archive import FORMAT, Archive, Seal
 from flaneur.formats.captures import to_parquet
+from flaneur.store.after import addenda_of, follow_ups_of
 from flaneur.store.blocks import load_capture
 from flaneur.store.changes import entries
 from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
@@ -56,7 +57,10 @@ def seal_of(report: Report | None) -> Seal | None:
 
 
 # How a job came here is no part of the job.
-_OF_THIS_DATABASE = ("signed_at_depot", "imported_by", "imported_at", "import_note")
+_OF_THIS_DATABASE = (
+    *("signed_at_depot", "imported_by", "imported_at", "import_note"),
+    "comeback_of_id",
+)
 
 
 def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive:
@@ -97,6 +101,11 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
             "put_in": [_row(line) for line in _of_the_bench(session, PutIn, job.id)],
             "shifts": [_row(s) for s in _of_the_bench(session, Shift, job.id)],
             "looks": [_row(look, "token") for look in _of_the_bench(session, SecondLook, job.id)],
+            "follow_ups": [_row(f) for f in follow_ups_of(session, job.id)],
+            "addenda": [
+                {k: getattr(a, k) for k in ("statement", "signature", "public_key")}
+                for a in addenda_of(session, job.id)
+            ],
             "seal": seal_of(report),
         }
     )

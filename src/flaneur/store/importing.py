@@ -22,13 +22,13 @@ from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.signals.digest import samples_digest
 from flaneur.core.signals.kept import kept_correlation
 from flaneur.formats.archive import Archive, ArchiveError, Verified
-from flaneur.formats.archive.models import CapturePart, JournalPart, LogPart, PhotoPart, ReadingPart
+from flaneur.formats.archive.models import CapturePart, LogPart, PhotoPart, ReadingPart
 from flaneur.formats.archive.verify import chain_in
 from flaneur.formats.books import check_book
 from flaneur.formats.captures import from_parquet
 from flaneur.formats.photos import read_photo
 from flaneur.store.blocks import pack_angle, write_blocks
-from flaneur.store.bringing_bench import bring_bench
+from flaneur.store.bringing_bench import bring_after, bring_bench
 from flaneur.store.changes import append_whole, record
 from flaneur.store.depot import book_of, keep_book, newest_book_rows
 from flaneur.store.tables import (
@@ -45,6 +45,11 @@ from flaneur.store.tables import (
 from flaneur.store.units import MAIN, Mounted, add_unit, engines_of
 
 FROM_FILE = " (from a file)"
+# What of a job is taken over only with a signature that is believed.
+OF_A_SIGNATURE = (
+    *("signed_by", "signed_at", "released_by", "override_reason", "version"),
+    *("ended", "ended_why"),
+)
 
 
 @dataclass(frozen=True)
@@ -90,11 +95,7 @@ def import_job(
     book_id, book = _book(session, archive, by)
     _fits(archive, book)
     engine = _engine(session, archive, book_id, book, is_believed=not why_not)
-    left_out = (
-        {"signed_by", "signed_at", "released_by", "override_reason", "version"}
-        if why_not
-        else set[str]()
-    )
+    left_out = set(OF_A_SIGNATURE) if why_not else set[str]()
     kept = archive.job.model_dump(exclude={"plan", "hands", *left_out})
     kept["opened_by"] = _name(archive.job.opened_by, why_not)
     job = Job(
@@ -113,7 +114,7 @@ def import_job(
     session.flush()
     _rows(session, archive, job, book, why_not)
     if why_not:
-        _tell(session, job, archive.journal, by)
+        _tell(session, job, archive, by)
     else:
         _as_signed(session, job, archive)
     session.flush()
@@ -234,6 +235,7 @@ def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_no
     for log in archive.logs:
         session.add(_log(log, job_id, why_not))
     bring_bench(session, archive, job_id, lambda name: _name(name, why_not))
+    bring_after(session, archive, job_id, lambda name: _name(name, why_not), not why_not)
 
 
 def _keep_capture(
@@ -328,12 +330,16 @@ def _log(part: LogPart, job_id: int, why_not: str) -> DriveLog:
     )
 
 
-def _tell(session: Session, job: Job, journal: list[JournalPart], by: str) -> None:
+def _tell(session: Session, job: Job, archive: Archive, by: str) -> None:
     """A journal of its own for an open job from a file: who brought it, and what the file says
-    happened.
+    happened, and was added to its report.
     """
     record(session, job, by, Change.IMPORTED, job.import_note)
-    for entry in journal:
+    for part in archive.addenda:
+        added = part.statement
+        said = f"The file says: {added.by}, {added.at:%Y-%m-%d %H:%M} UTC added: {added.text}"
+        record(session, job, by, Change.TOLD, said[:20_000])
+    for entry in archive.journal:
         said = f"The file says: {entry.by}, {entry.at:%Y-%m-%d %H:%M} UTC: {entry.words}"
         record(
             session,

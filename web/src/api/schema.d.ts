@@ -842,6 +842,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/logs/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read or clear the control unit's codes, or let it learn its base anew, over the vehicle link; the notebook keeps what it answered. */
+        post: operations["logs.ask_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/logs/file": {
         parameters: {
             query?: never;
@@ -1508,6 +1525,23 @@ export interface paths {
         put?: never;
         /** Add to a signed report, signed with one's password and the depot's key. The report stays as it was signed. */
         post: operations["after.add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/after/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a job without a repair: neither plan nor proof is asked for, and its report says why. */
+        post: operations["after.end"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2230,6 +2264,14 @@ export interface components {
             addenda: components["schemas"]["AddendumOut"][];
             /** May Add */
             may_add: boolean;
+            /** Ended */
+            ended: string | null;
+            /** Endings */
+            endings: components["schemas"]["Choice"][];
+            /** May End */
+            may_end: boolean;
+            /** Unit Id */
+            unit_id: number;
         };
         /**
          * FollowedIn
@@ -2304,12 +2346,26 @@ export interface components {
             password: string;
         };
         /**
-         * DueOut
-         * @description Everything that is due and not answered, the earliest first.
+         * EndIn
+         * @description End a job without a repair; ``again_in_days`` is when an engine that is left is measured
+         *     again, ``at_hours`` at which hours of its meter, in words.
          */
-        DueOut: {
-            /** Dues */
-            dues: components["schemas"]["DueLine"][];
+        EndIn: {
+            /** Version */
+            version: number;
+            ending: components["schemas"]["Ending"];
+            /** Reason */
+            reason: string;
+            /**
+             * Again In Days
+             * @default null
+             */
+            again_in_days: number | null;
+            /**
+             * At Hours
+             * @default
+             */
+            at_hours: string;
         };
         /**
          * Changed
@@ -2328,6 +2384,14 @@ export interface components {
              * @default null
              */
             made: number | null;
+        };
+        /**
+         * DueOut
+         * @description Everything that is due and not answered, the earliest first.
+         */
+        DueOut: {
+            /** Dues */
+            dues: components["schemas"]["DueLine"][];
         };
         /**
          * LayIn
@@ -3330,6 +3394,15 @@ export interface components {
             oil: "hot" | "cold";
         };
         /**
+         * LinkIn
+         * @description What is asked of the control unit.
+         */
+        LinkIn: {
+            /** Version */
+            version: number;
+            task: components["schemas"]["LinkTask"];
+        };
+        /**
          * SecondLookOut
          * @description One step of a job, as a colleague sees it who has the link: what is done, how it looks when
          *     right, what is asked of them. ``photos`` are keys of photographs with what stands under them.
@@ -3720,6 +3793,10 @@ export interface components {
             turned: components["schemas"]["TurnedOut"][];
             /** Comes Back */
             comes_back: components["schemas"]["ComesBackOut"][];
+            /** Link */
+            link: components["schemas"]["LinkLine"][];
+            /** Link Tasks */
+            link_tasks: components["schemas"]["Choice"][];
             ladder: components["schemas"]["Ladder"];
             /** Ladder Drawings */
             ladder_drawings: components["schemas"]["LadderDrawing"][];
@@ -4621,7 +4698,8 @@ export interface components {
         };
         /**
          * NewJob
-         * @description Which unit, and which of its engines where it carries more than one.
+         * @description Which unit, and which of its engines where it carries more than one; ``comeback_of``: the
+         *     signed job that it comes back from.
          */
         NewJob: {
             /** Unit Id */
@@ -4631,6 +4709,11 @@ export interface components {
              * @default null
              */
             engine_id: number | null;
+            /**
+             * Comeback Of
+             * @default null
+             */
+            comeback_of: number | null;
         };
         /**
          * AddendumOut
@@ -4711,6 +4794,12 @@ export interface components {
          * @enum {string}
          */
         ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "go_ahead_missing" | "list_refused" | "step_answered" | "step_held" | "key_reused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        /**
+         * Ending
+         * @description How a job ends without a repair.
+         * @enum {string}
+         */
+        Ending: "left" | "no_fault" | "refused" | "retired" | "wrong_unit";
         /**
          * DueLine
          * @description Something due on a unit, and where it is answered.
@@ -4863,6 +4952,18 @@ export interface components {
             around: components["schemas"]["Around"][];
         };
         /**
+         * Bursts
+         * @description A starter's bursts with rests between, starting disabled: ``most`` of them, then it stops.
+         */
+        Bursts: {
+            /** Crank S */
+            crank_s: number;
+            /** Rest S */
+            rest_s: number;
+            /** Most */
+            most: number;
+        };
+        /**
          * CamState
          * @description What a cam does. ``FREE``: nothing holds it and its springs do not move it; ``LOADED``: they
          *     do.
@@ -4872,10 +4973,10 @@ export interface components {
         /**
          * EventKind
          * @description What may happen within a step: a bolt brought to a stage, a timer begun, a bolt's trace,
-         *     something else fitted than the book's own fastener.
+         *     something else fitted than the book's own fastener, a burst of the starter.
          * @enum {string}
          */
-        EventKind: "bolt" | "timer" | "trace" | "fitted";
+        EventKind: "bolt" | "timer" | "trace" | "fitted" | "burst";
         /**
          * Fitted
          * @description What may be fitted in place of a fastener's own, with a program of its own. ``is_stop_gap``:
@@ -5013,7 +5114,8 @@ export interface components {
          * @description One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book.
          *
          *     ``template`` it is written on and ``why`` it is in this plan; ``state`` is the engine after it,
-         *     None where the book does not say what its steps do. ``waiting`` minutes pass by themselves.
+         *     None where the book does not say what its steps do. ``waiting`` minutes pass by themselves,
+         *     ``bursts`` are timed.
          *     ``begins`` minutes after the plan does, ``place`` is the bank or end of the engine it is done
          *     at; ``waits_for`` and ``held_up`` are the steps it waits for and those that wait for it;
          *     ``no_return`` says what cannot be put back as it was from this step on; ``tour`` is how the
@@ -5041,6 +5143,8 @@ export interface components {
              * @default 0
              */
             waiting: number;
+            /** @default null */
+            bursts: components["schemas"]["Bursts"] | null;
             /**
              * Begins
              * @default 0
@@ -6754,6 +6858,12 @@ export interface components {
          */
         PhaserState: "sound" | "slow" | "stuck" | "drifting" | "hunting" | "not_parking" | "off_command" | "off_base" | "not_told";
         /**
+         * LinkTask
+         * @description What is asked.
+         * @enum {string}
+         */
+        LinkTask: "codes" | "clear" | "relearn";
+        /**
          * AccountAct
          * @description What was done to an account.
          * @enum {string}
@@ -7378,6 +7488,21 @@ export interface components {
             is_worst: boolean;
             /** Rungs */
             rungs: components["schemas"]["Rung"][];
+        };
+        /**
+         * LinkLine
+         * @description What was asked of the control unit, and what it answered.
+         */
+        LinkLine: {
+            /** Words */
+            words: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * Rung
@@ -10469,6 +10594,47 @@ export interface operations {
             507: components["responses"]["Error507"];
         };
     };
+    "logs.ask_link": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
     "logs.log_from_file": {
         parameters: {
             query: {
@@ -11991,6 +12157,46 @@ export interface operations {
             415: components["responses"]["Error415"];
             422: components["responses"]["Error422"];
             429: components["responses"]["Error429"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "after.end": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
             503: components["responses"]["Error503"];
             507: components["responses"]["Error507"];
         };

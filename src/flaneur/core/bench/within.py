@@ -14,13 +14,14 @@ from flaneur.core.plan.steps import AskedKind, PlanStep
 
 class EventKind(StrEnum):
     """What may happen within a step: a bolt brought to a stage, a timer begun, a bolt's trace,
-    something else fitted than the book's own fastener.
+    something else fitted than the book's own fastener, a burst of the starter.
     """
 
     BOLT = "bolt"
     TIMER = "timer"
     TRACE = "trace"
     FITTED = "fitted"
+    BURST = "burst"
 
 
 WAITING = "waiting"
@@ -71,6 +72,33 @@ def next_bolts(step: PlanStep, events: Sequence[Event], item: str, number: int) 
             expected=f"bolt {done + 1}, in the order of the pattern",
         )
     return [number] if number else list(range(done + 1, count + 1))
+
+
+def next_burst(step: PlanStep, events: Sequence[Event], at: datetime) -> int:
+    """The number of a burst begun now. Raises StepError where the step has none, the last one rests
+    still, or there were as many as it may take.
+    """
+    if step.bursts is None:
+        raise StepError("This step has no bursts.", read=step.title, expected="priming the oil")
+    done = [e.at for e in events if e.kind is EventKind.BURST]
+    if len(done) >= step.bursts.most:
+        raise StepError(
+            "No further burst: the oil does not come.",
+            read=f"{len(done)} bursts",
+            expected=f"{step.bursts.most} at most",
+            advice=step.remedy,
+        )
+    rests_until = (
+        max(done) + timedelta(seconds=step.bursts.crank_s + step.bursts.rest_s) if done else at
+    )
+    if at < rests_until - timedelta(seconds=1):
+        left = math.ceil((rests_until - at).total_seconds())
+        raise StepError(
+            "The starter rests.",
+            read=f"{left} s are left",
+            expected=f"{step.bursts.rest_s:g} s between two bursts",
+        )
+    return len(done) + 1
 
 
 def fastener_of(item: str) -> str:

@@ -172,6 +172,14 @@ class Effects(BookModel):
     pays: list[Id] = Field(default_factory=list)
 
 
+class Bursts(BookModel):
+    """A starter's bursts with rests between, starting disabled: ``most`` of them, then it stops."""
+
+    crank_s: float = Field(gt=0, le=20)
+    rest_s: float = Field(gt=0, le=600)
+    most: int = Field(ge=1, le=10)
+
+
 class Task(BookModel):
     """Something done at the bench: taking a part off, putting it on, or an operation of its own.
 
@@ -186,6 +194,7 @@ class Task(BookModel):
     minutes: Positive
     spread_minutes: Positive = 2.0
     waiting_minutes: AtLeastZero = 0.0
+    bursts: Bursts | None = None
     supplies: list[str] = Field(
         default_factory=list[str], description="Gaskets, washers, sealant and fluids it takes."
     )

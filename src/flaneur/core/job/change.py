@@ -35,3 +35,5 @@ class Change(StrEnum):
     IMPORTED = "imported"
     TOLD = "told"
     FOLLOWED = "followed"
+    ENDED = "ended"
+    LINK = "link"

@@ -59,7 +59,7 @@ class JobFacts:
     ``stopped``: a hard stop stands whose cause nobody has written; ``pins_missing``: put in and not
     counted out; ``marks_missed``: after turning; ``is_agreed``: the owner said yes to the plan.
     ``hand_turns`` is how many the book asks for, ``mark_step`` the last step in which a mark was
-    read, ``pin_step`` the last in which something was put in.
+    read, ``pin_step`` the last in which something was put in; ``is_ended`` without a repair.
     """
 
     has_complaint: bool
@@ -81,6 +81,7 @@ class JobFacts:
     marks_missed: bool = False
     mark_step: Step | None = None
     pin_step: Step | None = None
+    is_ended: bool = False
 
 
 @dataclass(frozen=True)
@@ -104,6 +105,9 @@ def next_action(facts: JobFacts) -> NextAction:
     """The first thing on the way to a signed report that is still missing."""
     if facts.signed:
         return SIGNED
+    if facts.is_ended:
+        words = "Ended without a repair: a lead reads the report and signs it."
+        return NextAction(JobStage.HANDOVER, words, "Read the report")
     if facts.released:
         words = "A lead reads the report and signs it."
         return NextAction(JobStage.HANDOVER, words, "Read the report")
@@ -181,6 +185,7 @@ def job_facts(
     is_started: bool,
     is_released: bool,
     is_signed: bool,
+    is_ended: bool = False,
 ) -> JobFacts:
     """What of a job's record decides where it stands."""
     valid = counting(rows)
@@ -206,6 +211,7 @@ def job_facts(
         hand_turns=book.proof.hand_turns,
         mark_step=_named(plan, plan and step_of_marks(plan, tally, book, None)),
         pin_step=_named(plan, plan and step_of_pins(plan, tally)),
+        is_ended=is_ended,
     )
 
 

@@ -51,6 +51,7 @@ def _task_step(book: EngineBook, ref: str, phase: str, title: str, task: Task) -
         tools=task.tools,
         cautions=[],
         waiting=task.waiting_minutes,
+        bursts=task.bursts,
         supplies=task.supplies,
         tray=_tray(book, task),
         asked=list(_asked_of(book, task)),

@@ -4,7 +4,7 @@ from enum import StrEnum
 
 from pydantic import BaseModel, ConfigDict, computed_field
 
-from flaneur.core.book.tasks import Stage
+from flaneur.core.book.tasks import Bursts, Stage
 from flaneur.core.choices import Choice
 from flaneur.core.fasteners.bolts import BoltMap
 from flaneur.core.keys import StepRef, Verb
@@ -97,7 +97,8 @@ class PlanStep(PlanModel):
     """One step at the bench. ``ref`` is op:, remove:, fit: or torque: and a key of the book.
 
     ``template`` it is written on and ``why`` it is in this plan; ``state`` is the engine after it,
-    None where the book does not say what its steps do. ``waiting`` minutes pass by themselves.
+    None where the book does not say what its steps do. ``waiting`` minutes pass by themselves,
+    ``bursts`` are timed.
     ``begins`` minutes after the plan does, ``place`` is the bank or end of the engine it is done
     at; ``waits_for`` and ``held_up`` are the steps it waits for and those that wait for it;
     ``no_return`` says what cannot be put back as it was from this step on; ``tour`` is how the
@@ -111,6 +112,7 @@ class PlanStep(PlanModel):
     why: str = ""
     state: StepState | None = None
     waiting: float = 0.0
+    bursts: Bursts | None = None
     begins: float = 0.0
     place: str | None = None
     waits_for: list[str] = []

@@ -19,11 +19,14 @@ from flaneur.core.bench.inside import MOST_AT_ONCE, LaidPiece
 from flaneur.core.bench.looking import Opinion
 from flaneur.core.bench.within import EventKind
 from flaneur.core.errors import FlaneurError
+from flaneur.core.job.ending import Ending
+from flaneur.core.job.following import FollowKind, Outcome
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.release import HandTurns
 from flaneur.core.record.bounds import BoundedJson, Written, bounded_json
-from flaneur.formats.archive.seal import Seal
+from flaneur.core.record.canonical import canonical
+from flaneur.formats.archive.seal import AddendumStatement, Seal, is_signed
 
 FORMAT = "flaneur-job/2"
 FIRST_FORMAT = "flaneur-job/1"  # before there were seals; still read
@@ -115,6 +118,9 @@ class JobRow(Row):
     override_reason: Text | None = None
     released_by: Name | None = None
     left_over: Text = ""
+    # Covered where there are any, so that seals from before hold.
+    ended: Ending | None = Field(default=None, exclude_if=lambda ending: ending is None)
+    ended_why: Text | None = Field(default=None, exclude_if=lambda why: why is None)
     signed_by: Name | None = None
     signed_at: AwareDatetime | None = None
 
@@ -241,6 +247,33 @@ class LookPart(Row):
     answered_at: AwareDatetime | None
 
 
+class FollowUpPart(Row):
+    """What is or was due after the job."""
+
+    kind: FollowKind
+    words: Text
+    due_at: AwareDatetime
+    made_by: Name
+    made_at: AwareDatetime
+    outcome: Outcome | None
+    note: Text
+    done_by: Name | None
+    done_at: AwareDatetime | None
+
+
+class AddendumPart(Row):
+    """What was added to the signed report, with its own signature."""
+
+    statement: AddendumStatement
+    signature: Annotated[str, Field(pattern=r"^[0-9a-f]{128}\z")]
+    public_key: Sha256
+
+    @property
+    def holds(self) -> bool:
+        """Whether the signature is this key's over what it says."""
+        return is_signed(self.public_key, self.signature, canonical(self.statement.model_dump()))
+
+
 class JournalPart(Row):
     """An entry of the chain; ``reverses`` is the version of the entry it takes back."""
 
@@ -316,6 +349,9 @@ class Archive(Row):
     put_in: Annotated[list[PutInPart], Field(max_length=5000)] = []
     shifts: Annotated[list[ShiftPart], Field(max_length=1000)] = []
     looks: Annotated[list[LookPart], Field(max_length=1000)] = []
+    # They come after the seal, which does not cover them: additions are signed each by itself.
+    follow_ups: Annotated[list[FollowUpPart], Field(max_length=1000)] = []
+    addenda: Annotated[list[AddendumPart], Field(max_length=1000)] = []
     seal: Seal | None = None
     wrapper: Wrapper | None = None
 

@@ -75,9 +75,32 @@ def verify_archive(archive: Archive) -> Verified:
         *report_findings(archive.report.html, base64.b64decode(archive.report.pdf), seal),
         _same("engine book", digest_of_text(archive.book), seal.statement.book_sha256),
         _signature_words(archive, seal),
+        *_addenda(archive, seal),
     ]
     wrapper = archive.wrapper
-    return Verified(findings, (seal.public_key, *([wrapper.public_key] if wrapper else [])))
+    added = sorted({part.public_key for part in archive.addenda} - {seal.public_key})
+    return Verified(findings, (seal.public_key, *([wrapper.public_key] if wrapper else []), *added))
+
+
+def _addenda(archive: Archive, seal: Seal) -> list[Finding]:
+    """Whether each addition is signed, is to this report, and none of them is missing."""
+    found = list[Finding]()
+    for place, part in enumerate(archive.addenda, 1):
+        said = part.statement
+        is_here = (said.number, said.head, said.place) == (
+            seal.statement.number,
+            seal.statement.head,
+            place,
+        )
+        words = (
+            f"by {said.by}, {said.at:%Y-%m-%d %H:%M} UTC"
+            if part.holds and is_here
+            else "it is to another report, or one before it is missing"
+            if part.holds
+            else "the signature is not this key's"
+        )
+        found.append(Finding(f"addition {place}", part.holds and is_here, words))
+    return found
 
 
 def sealed_by(seal: Seal) -> Finding:

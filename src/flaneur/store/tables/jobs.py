@@ -7,6 +7,7 @@ from sqlalchemy import Column, Index, LargeBinary, Text, UniqueConstraint
 from sqlmodel import Field, SQLModel
 
 from flaneur.core.job.change import Change
+from flaneur.core.job.ending import Ending
 from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.release import HandTurns
 from flaneur.formats.archive.seal import Statement
@@ -25,6 +26,7 @@ from flaneur.store.tables.base import (
 
 class Job(SQLModel, table=True):
     """A job. ``imported_by`` brought it in from a file, ``import_note`` says what was found of it.
+    ``ended``: without a repair, and why; ``comeback_of_id``: the signed job it comes back from.
 
     ``signed_at_depot`` names the depot that signed it elsewhere.
     """
@@ -34,6 +36,8 @@ class Job(SQLModel, table=True):
         rule("job", "number_is_plain", "number ~ '^[A-Za-z0-9][A-Za-z0-9-]*$'"),
         rule("job", "version_counts", "version >= 1"),
         rule("job", "signed_with_a_time", "(signed_by IS NULL) = (signed_at IS NULL)"),
+        one_of("job", "ended", Ending),
+        rule("job", "ended_or_released", "ended IS NULL OR released_by IS NULL"),
     )
 
     id: int | None = Field(default=None, primary_key=True)
@@ -54,6 +58,9 @@ class Job(SQLModel, table=True):
     override_reason: str | None = Field(default=None, sa_column=Column(Text))
     released_by: str | None = Field(default=None, max_length=120)
     released_by_id: int | None = person_key()
+    ended: str | None = Field(default=None, max_length=20)
+    ended_why: str | None = Field(default=None, sa_column=Column(Text))
+    comeback_of_id: int | None = Field(default=None, foreign_key="job.id", index=True)
     left_over: str = Field(default="", sa_column=Column(Text, nullable=False))
     signed_by: str | None = Field(default=None, max_length=120)
     signed_by_id: int | None = person_key()

@@ -100,7 +100,7 @@ export function Yard() {
                         void go(
                           take(
                             client.POST("/api/jobs", {
-                              body: { unit_id: u.id, engine_id: u.engine_id },
+                              body: { unit_id: u.id, engine_id: u.engine_id, comeback_of: null },
                             }),
                           ),
                         )

@@ -11,8 +11,9 @@ import { useDraft } from "../../kit/draft";
 import { CareNote, Line, Sheet, Soft, StopNote } from "../../kit/page";
 import { Told } from "../../kit/text";
 import { clock, hours } from "../../kit/words";
-import { looksRight } from "./answering";
+import { looksRight, quickAnswers } from "./answering";
 import { BoltRun } from "./BoltRun";
+import { BurstRun } from "./BurstRun";
 import { Dock, Docked, quickSays } from "./Dock";
 import { FittedPick } from "./FittedPick";
 import { LaidIn } from "./Inside";
@@ -135,6 +136,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
   ];
   const isOpen = !record || wrong !== null;
   const hasBolts = step.asked.some((a) => a.stage) && !isWritten && !wrong;
+  const hasBursts = step.bursts !== null && !isWritten && !wrong;
   const draftsStage = step.asked.some((a, i) => a.stage && answers[i]);
   const waits = step.waiting > 0 && !(timer && isOver);
   const isCountOpen = bench.laid.length > 0 && bench.turning.includes(step.ref);
@@ -255,7 +257,19 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
             onWrite={() => setWritten(true)}
           />
         )}
-        {isAnswered && !waits && (!hasBolts || draftsStage) && (
+        {isAnswered && hasBursts && step.bursts && (
+          <BurstRun
+            id={id}
+            step={step}
+            bursts={step.bursts}
+            answered={answered}
+            within={within}
+            isBusy={isBusy}
+            onShows={() => void onRecord(quickAnswers(step, []), null)}
+            onWrite={() => setWritten(true)}
+          />
+        )}
+        {isAnswered && !waits && !hasBursts && (!hasBolts || draftsStage) && (
           <Dock
             key={`${answered} ${wrong ? "again" : ""}`}
             step={step}

@@ -7,14 +7,16 @@ import { useDraft } from "../../kit/draft";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Ruled, Said, Told } from "../../kit/text";
 import { clock } from "../../kit/words";
+import { EndIt } from "./EndIt";
 
 /** What is due after a job, and what was added to its report since it was signed. */
 export function After({ id }: { id: number }) {
   const after = useQuery(afterQuery(id)).data;
   if (!after) return null;
-  const { follow_ups, addenda, may_add } = after;
+  const { follow_ups, addenda, may_add, may_end, endings } = after;
   return (
     <>
+      {may_end && <EndIt id={id} endings={endings} />}
       {follow_ups.length > 0 && (
         <Sheet>
           <h2>After the repair</h2>

@@ -1,18 +1,19 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import styled from "styled-components";
-import { client, take, type Schemas } from "../../api/client";
-import { handoverQuery, meQuery, useChange } from "../../api/queries";
+import { client, take, Trouble, unknownTrouble, type Schemas } from "../../api/client";
+import { handoverQuery, meQuery, useChange, useJob } from "../../api/queries";
 import { Button, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
 import { After } from "./After";
 
+/* As high as the page is: the paper scrolls, and the page beside it does not. */
 const Paper = styled.iframe`
   width: 100%;
-  height: 640px;
+  height: max(420px, calc(100vh - 216px));
   border: 1px solid var(--line);
   background: #fff;
 `;
@@ -75,7 +76,10 @@ export function Handover() {
           </Sheet>
           <After id={id} />
           {data.is_signed ? (
-            <Frozen data={data} />
+            <>
+              <Frozen data={data} />
+              <ComeBack id={id} />
+            </>
           ) : !data.is_released ? (
             <Sheet>
               <Soft>
@@ -108,11 +112,42 @@ export function Handover() {
               <Button look="main" onPress={() => void onSign()} isDisabled={isBusy || !password}>
                 Sign and freeze
               </Button>
+              {isBusy && (
+                <Soft role="status">The report is set, sealed and frozen: some seconds.</Soft>
+              )}
             </Sheet>
           )}
         </Stack>
       </Columns>
     </>
+  );
+}
+
+/** The same fault again: a new job that says which one it comes back from. */
+function ComeBack({ id }: { id: number }) {
+  const job = useJob(id).data;
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  if (!job) return null;
+  const body = { unit_id: job.unit.id, engine_id: null, comeback_of: id };
+
+  async function onOpen() {
+    try {
+      const made = await take(client.POST("/api/jobs", { body }));
+      await queries.invalidateQueries({ queryKey: ["yard"] });
+      void navigate(`/jobs/${made.id}/intake`);
+    } catch (error) {
+      setTrouble(error instanceof Trouble ? error : unknownTrouble(error));
+    }
+  }
+  return (
+    <Sheet>
+      <TroubleNote trouble={trouble} />
+      <Line>
+        <Button onPress={() => void onOpen()}>It came back: open a new job</Button>
+      </Line>
+    </Sheet>
   );
 }
 

@@ -25,6 +25,7 @@ import { CaptureList } from "../readings/CaptureList";
 import { CaptureSheet } from "../readings/CaptureSheet";
 import { Incoming } from "../readings/Incoming";
 import { NoSignals } from "../readings/Readings";
+import { LinkTasks } from "./LinkTasks";
 import { TypedCam } from "../readings/TypedReadings";
 import { PlainList, Said, Told } from "../../kit/text";
 
@@ -109,6 +110,7 @@ export function Proof() {
                   <Incoming id={id} />
                 </>
               )}
+              <LinkTasks id={id} proof={data} />
             </>
           )}
         </Stack>

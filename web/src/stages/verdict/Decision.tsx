@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Link } from "react-router";
 import { client, take, type Schemas } from "../../api/client";
 import { meQuery, useChange } from "../../api/queries";
+import { ButtonLink } from "../../kit/Button";
 import { Button, Field } from "../../kit/controls";
 import { CareNote, Line, Sheet, Soft, TroubleNote } from "../../kit/page";
 import { Said } from "../../kit/text";
@@ -111,7 +112,14 @@ export function Decision({ jobId, found, isTrying }: Props) {
         <Decide jobId={jobId} chosen={chosen} school={found.advice.school} />
       )}
       {!found.is_fixed && !isTrying && found.advice.is_measured && (
-        <Link to={`/jobs/${jobId}/plan`}>Plan it</Link>
+        <Line>
+          {/* What takes nothing apart has no plan: the job ends with it. */}
+          {found.decided && !found.decided.option.scope.length ? (
+            <ButtonLink to={`/jobs/${jobId}/handover`}>End the job with that</ButtonLink>
+          ) : (
+            <Link to={`/jobs/${jobId}/plan`}>Plan it</Link>
+          )}
+        </Line>
       )}
       {isTrying && <Soft>A what-if is open: nothing is decided on it.</Soft>}
     </Sheet>

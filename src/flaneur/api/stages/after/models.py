@@ -5,8 +5,9 @@ from typing import Annotated
 
 from pydantic import Field
 
-from flaneur.api.models import In, Line, Out, SmallId, Text
+from flaneur.api.models import In, Line, Out, Reason, SmallId, Text, Version
 from flaneur.core.choices import Choice
+from flaneur.core.job.ending import MOST_DAYS, Ending
 from flaneur.core.job.following import FollowKind, Outcome
 
 
@@ -45,6 +46,22 @@ class AfterOut(Out):
     follow_ups: list[FollowUpOut]
     addenda: list[AddendumOut]
     may_add: bool
+    ended: str | None
+    endings: list[Choice]
+    may_end: bool
+    unit_id: int
+
+
+class EndIn(In):
+    """End a job without a repair; ``again_in_days`` is when an engine that is left is measured
+    again, ``at_hours`` at which hours of its meter, in words.
+    """
+
+    version: Version
+    ending: Ending
+    reason: Reason
+    again_in_days: Annotated[int | None, Field(ge=1, le=MOST_DAYS, strict=True)] = None
+    at_hours: Line = ""
 
 
 class FollowedIn(In):

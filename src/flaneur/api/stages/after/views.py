@@ -5,7 +5,7 @@ from flask import Response as Raw
 from flask_login import current_user
 from spectree import Response
 
-from flaneur.api.models import ErrorOut
+from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import address, may_here, person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
@@ -15,11 +15,13 @@ from flaneur.api.stages.after.models import (
     AfterOut,
     DueLine,
     DueOut,
+    EndIn,
     FollowedIn,
     FollowUpOut,
 )
-from flaneur.api.work import JOB, database, reading, signing_key
-from flaneur.core.choices import Choice
+from flaneur.api.work import JOB, changed, changing, database, reading, signing_key
+from flaneur.core.choices import Choice, choices
+from flaneur.core.job.ending import Ending, ending_words
 from flaneur.core.job.following import OUTCOME_WORDS, OUTCOMES, FollowKind, due_words
 from flaneur.formats.calendar import Due, to_calendar
 from flaneur.jobs import after
@@ -48,6 +50,12 @@ def _after(work: Work) -> AfterOut:
             for a in addenda_of(work.session, work.job_id)
         ],
         may_add=work.job.signed_at is not None and may_here("after.add"),
+        ended=ending_words(Ending(work.job.ended), work.job.ended_why or "")
+        if work.job.ended
+        else None,
+        endings=list(choices(Ending)),
+        may_end=not (work.job.bench_started or work.job.ended or work.job.signed_at),
+        unit_id=work.job.unit_id,
     )
 
 
@@ -93,6 +101,15 @@ def add(job_id: int, json: AddIn) -> AfterOut:
     with after.even_signed(database(), job_id, person()) as work:
         after.add(work, json.text, pem, shop_of(work.session).name)
         return _after(work)
+
+
+@blueprint.post(f"{JOB}/after/end")
+@checked(resp=Response(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut))
+def end(job_id: int, json: EndIn) -> Changed:
+    """End a job without a repair: neither plan nor proof is asked for, and its report says why."""
+    with changing(job_id, json.version) as work:
+        days, hours = json.again_in_days, json.at_hours
+        return changed(work, after.end(work, json.ending, json.reason, days, hours))
 
 
 @blueprint.get("/api/due")

@@ -33,7 +33,7 @@ def get_handover(job_id: int) -> HandoverOut:
     with reading(job_id) as work:
         report = report_of(work.session, work.job)
         return HandoverOut(
-            is_released=work.job.released_by is not None,
+            is_released=work.job.released_by is not None or work.job.ended is not None,
             is_signed=work.job.signed_by is not None,
             signed_by=work.job.signed_by,
             signed_at=work.job.signed_at,

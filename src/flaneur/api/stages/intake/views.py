@@ -74,7 +74,7 @@ def job(job_id: int) -> JobOut:
                 ReplaceableOut(of=r.of, name=r.name, parts=r.parts) for r in replaceable(book)
             ),
             is_signed=row.signed_at is not None,
-            is_released=row.released_by is not None,
+            is_released=row.released_by is not None or row.ended is not None,
             bench_started=row.bench_started,
             notebook=[
                 NotebookEntry(

@@ -8,12 +8,20 @@ from pydantic import Field
 from flaneur.api.models import In, Line, Named, Out, Version
 from flaneur.core.phasers.drivelog import LogKind
 from flaneur.core.phasers.found import PhaserResponseFit
+from flaneur.jobs.linking import LinkTask
 
 
 class SweepIn(In):
     version: Version
     phasers: Annotated[list[Line], Field(min_length=1, max_length=8)]
     oil: Literal["hot", "cold"]
+
+
+class LinkIn(In):
+    """What is asked of the control unit."""
+
+    version: Version
+    task: LinkTask
 
 
 class LogOut(Out):

@@ -7,7 +7,7 @@ from spectree import Response as Answers
 
 from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.spec import checked
-from flaneur.api.stages.logs.models import LogOut, LogsOut, PhaserByOil, SweepIn
+from flaneur.api.stages.logs.models import LinkIn, LogOut, LogsOut, PhaserByOil, SweepIn
 from flaneur.api.work import (
     JOB,
     changed,
@@ -22,7 +22,7 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.phasers.drivelog import LogKind, next_sweep, oil_state
 from flaneur.devices.link import LinkClient
 from flaneur.formats.logs import read_log
-from flaneur.jobs import sweeping
+from flaneur.jobs import linking, sweeping
 from flaneur.jobs.capturing import unit_at_box
 from flaneur.store.changes import NotFound
 from flaneur.store.readings import logs_of
@@ -73,6 +73,21 @@ def sweep(job_id: int, json: SweepIn) -> Changed:
     log = sweeping.sweep(link, book, unit, json.phasers, json.oil)
     with changing(job_id, json.version) as work:
         return changed(work, sweeping.keep_log(work, log, LogKind.SWEEP, json.oil))
+
+
+@blueprint.post(f"{JOB}/logs/link")
+@checked(resp=Answers(HTTP_200=Changed, HTTP_422=ErrorOut, HTTP_502=ErrorOut))
+def ask_link(job_id: int, json: LinkIn) -> Changed:
+    """Read or clear the control unit's codes, or let it learn its base anew, over the vehicle link;
+    the notebook keeps what it answered.
+    """
+    with changing(job_id, json.version) as look:
+        unit, engine = unit_at_box(look), look.book.name
+    codes = linking.ask(
+        LinkClient(settings().link_host, settings().link_port), json.task, unit, engine
+    )
+    with changing(job_id, json.version) as work:
+        return changed(work, linking.record(work, json.task, codes))
 
 
 @blueprint.post(f"{JOB}/logs/file")

@@ -1,5 +1,6 @@
 """What crosses the network here: one model a message."""
 
+from datetime import datetime
 from typing import Annotated, Self
 
 from pydantic import Field
@@ -15,6 +16,7 @@ from flaneur.api.models import (
     Text,
     Version,
 )
+from flaneur.core.choices import Choice
 from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import LadderDrawing
 from flaneur.core.proof.release import Check
@@ -76,6 +78,14 @@ class ComesBackOut(Out):
         return cls(**vars(found))
 
 
+class LinkLine(Out):
+    """What was asked of the control unit, and what it answered."""
+
+    words: str
+    by: str
+    at: datetime
+
+
 class ProofOut(Out):
     """``round`` counts the answers given at the bench: once it was worked on again, turning by hand
     begins anew.
@@ -85,6 +95,8 @@ class ProofOut(Out):
     checks: list[Check]
     turned: list[TurnedOut]
     comes_back: list[ComesBackOut]
+    link: list[LinkLine]
+    link_tasks: list[Choice]
     ladder: Ladder
     ladder_drawings: list[LadderDrawing]
     mark_checks: list[str]

@@ -11,17 +11,19 @@ from flaneur.api.stages.proof.models import (
     CauseIn,
     ComesBackOut,
     HandsIn,
+    LinkLine,
     ProofOut,
     ReleaseIn,
     StopIn,
     TurnedOut,
 )
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
+from flaneur.core.choices import choices
 from flaneur.core.picture.ladder_svg import ladder_drawings
 from flaneur.core.picture.theme import SCREEN
 from flaneur.core.proof.release import may_release
 from flaneur.core.proof.shown import comes_back, turned_at_bench
-from flaneur.jobs import proving
+from flaneur.jobs import linking, proving
 from flaneur.jobs.judging import ladder_of
 from flaneur.jobs.standing import proof_of
 from flaneur.store.readings import captures_listed
@@ -42,6 +44,8 @@ def get_proof(job_id: int) -> ProofOut:
             round=len(bench.records),
             checks=found.checks,
             turned=[TurnedOut.of(t) for t in turned_at_bench(work.book, found.plan, bench)],
+            link=[LinkLine(words=e.words, by=e.by, at=e.at) for e in linking.asked(work)],
+            link_tasks=list(choices(linking.LinkTask)),
             comes_back=[ComesBackOut.of(c) for c in comes_back(work.book, found.plan)],
             ladder=ladder,
             ladder_drawings=ladder_drawings(ladder, SCREEN),

@@ -71,7 +71,10 @@ class SearchQuery(In):
 
 
 class NewJob(In):
-    """Which unit, and which of its engines where it carries more than one."""
+    """Which unit, and which of its engines where it carries more than one; ``comeback_of``: the
+    signed job that it comes back from.
+    """
 
     unit_id: SmallId
     engine_id: SmallId | None = None
+    comeback_of: SmallId | None = None

@@ -73,7 +73,7 @@ def start_job(json: NewJob) -> Changed:
     with transaction(database(), person()) as session:
         unit = unit_by_id(session, json.unit_id)
         prefix = shop_of(session).job_prefix
-        job = open_job(session, unit, by_name(), prefix, json.engine_id or 0)
+        job = open_job(session, unit, by_name(), prefix, json.engine_id or 0, json.comeback_of)
         return Changed(
             id=job.id or 0, version=job.version, words=f"Job {job.number} opened on {unit.name}."
         )

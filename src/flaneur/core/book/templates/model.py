@@ -8,6 +8,7 @@ import yaml
 from pydantic import Field, JsonValue
 
 from flaneur.core.book.base import BookModel, Id
+from flaneur.core.book.tasks import Bursts
 from flaneur.core.book.templates.raw import LOADER
 
 FORMAT = "flaneur-templates/1"
@@ -54,6 +55,7 @@ class Template(BookModel):
     minutes: Minutes
     waiting: int | float | str = 0
     waiting_hours: int | float | str = 0
+    bursts: Bursts | None = None
     two_person: bool = False
     effects: dict[str, JsonValue] = Field(default_factory=dict)
     ways: dict[str, dict[str, JsonValue]] = Field(default_factory=dict)

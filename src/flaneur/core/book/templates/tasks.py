@@ -25,6 +25,7 @@ def filled_task(words: Words, template: Template, name: str) -> Raw:
         "spread_minutes": round(max(LEAST_SPREAD, SPREAD * minutes), 1),
         "waiting_minutes": _number(words, template.waiting)
         + HOUR * _number(words, template.waiting_hours),
+        **({"bursts": template.bursts.model_dump()} if template.bursts else {}),
         "two_person": template.two_person,
         "tools": list(dict.fromkeys(words.filled(template.tools))),
         "cautions": words.facts.cautions(template.cautions),

@@ -1,4 +1,5 @@
-"""marks that miss, what is due after a job, additions to a signed report
+"""marks that miss, jobs that end without a repair or come back, what is due after one, additions to
+a signed report
 
 Revision: 0010
 """
@@ -14,7 +15,7 @@ KINDS = (
     *("opened", "intake", "reading", "phaser", "struck", "photo", "capture", "capture struck"),
     *("left out", "log", "decided", "scope", "agreed", "go", "bench", "step", "inside", "shift"),
     *("second look", "reopened", "hands", "hard stop", "cause", "released", "signed", "undo"),
-    *("imported", "told", "followed"),
+    *("imported", "told", "followed", "ended", "link"),
 )
 READINGS = (
     *("cam", "plunger", "lash", "compress", "tool_fit", "links", "mark_miss", "chain_length"),
@@ -25,6 +26,19 @@ READINGS = (
 def upgrade() -> None:
     _kinds("journal", "kind", KINDS)
     _kinds("reading", "kind", READINGS)
+    _kinds("bench_event", "kind", ("bolt", "timer", "trace", "fitted", "burst"))
+    op.add_column("job", sa.Column("ended", sa.String(20)))
+    op.add_column("job", sa.Column("ended_why", sa.Text()))
+    op.add_column("job", sa.Column("comeback_of_id", sa.Integer(), sa.ForeignKey("job.id")))
+    op.create_index("ix_job_comeback_of_id", "job", ["comeback_of_id"])
+    op.create_check_constraint(
+        "job_ended_is_known",
+        "job",
+        "ended IN ('left', 'no_fault', 'refused', 'retired', 'wrong_unit')",
+    )
+    op.create_check_constraint(
+        "job_ended_or_released", "job", "ended IS NULL OR released_by IS NULL"
+    )
     op.create_table(
         "follow_up",
         *_of_a_job(),
