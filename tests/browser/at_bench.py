@@ -50,6 +50,10 @@ def press_right(person: Person, step: PlanStep) -> int:
         person.types("Or it was begun today at", begun.strftime("%H:%M"))
         person.press("Begun then")
         took += 2
+    if step.bursts:
+        person.press("Crank now")
+        person.press("Pressure shows")
+        return took + 1
     for asked in own_figures(step):
         person.types(asked.ask, right_answer(asked))
         took += 1

@@ -139,7 +139,8 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     person: Person, colleague: Colleague
 ) -> None:
     job = job_of(colleague, "GEN-1")
-    opens(person, job, "proof", "Turn by hand")
+    opens(person, job, "proof", "Turned by hand at the bench")
+    person.press("Turned by hand once more")
     proof = colleague.send("GET", f"/api/jobs/{job}/proof")
     person.types("Crank turns made", "0.5")
     person.types("Counted out", str(proof["pins_in"]))
@@ -147,10 +148,15 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     for mark in proof["mark_checks"]:
         person.chooses(mark, "met")
     person.press("Record the turns")
-    person.sees("A hard stop was felt: a valve. Do not turn on.")
+    person.sees("A hard stop was felt: take it for a valve. Do not turn on.")
     assert "Capture after the repair" not in person.text(), "nobody is asked to start this engine"
     assert person.violations() == []
     person.driver.get(f"{person.address}/jobs/{job}/bench")
+    person.types("Where the crank stands", "390")
+    person.press("What can it be there?")
+    person.sees("At 390° a valve can reach its piston")
+    person.press("It was this")
+    assert "Something in the way" in person.field("What stopped the crank").get_attribute("value")
     person.types("What stopped the crank", "bank B one tooth late")
     person.driver.execute_script(CHOOSE, "fit:chain_b_part")
     person.press("Write the cause and open the step")

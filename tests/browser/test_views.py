@@ -30,7 +30,7 @@ VIEWS = [
     ("AMB-1", "plan", "What gets renewed?"),
     ("FIR-3", "bench", "Right when"),
     ("AMB-1", "bench", "has not started"),
-    ("GEN-1", "proof", "Turn by hand"),
+    ("GEN-1", "proof", "Turned by hand at the bench"),
     ("AMB-4", "handover", "Frozen and sealed"),
 ]
 

@@ -157,7 +157,9 @@ def wrong_count_opens_the_remedy(person: Person, step: PlanStep, right: list[str
 
 
 def prove(person: Person) -> None:
-    person.sees("Not turned by hand yet.")
+    person.sees("Turned by hand at the bench")
+    person.sees("6 in, 6 out.")
+    person.press("Turned by hand once more")
     person.types("Crank turns made", "2")
     person.types("Counted out", "7")
     person.chooses("A hard stop?", "none felt")

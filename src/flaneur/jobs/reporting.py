@@ -77,6 +77,7 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         proof=proof,
         ended=ended,
         left_over=job.left_over,
+        is_settled=bool(ended or job.released_by),
         due=[f for f in follow_ups_of(work.session, work.job_id) if f.outcome is None],
         zone=zone,
     )

@@ -36,6 +36,7 @@ class Told:
     proof: Proof
     ended: str
     left_over: str
+    is_settled: bool
     due: list[FollowUp]
     zone: ZoneInfo
 
@@ -59,15 +60,17 @@ def shown_words(work: Work, told: Told) -> list[str]:
     """How it was shown to be right, without a figure that only a workshop reads."""
     proof, checks = told.proof, told.proof.checks
     cams = [c for c in checks if c.about is About.CAM]
-    met = sum(c.state == "met" for c in cams)
+    met, read = (sum(c.state in states for c in cams) for states in (("met",), ("met", "failed")))
     lines = list[str]()
     if proof.hands.turns is not None and not proof.hands.hard_stop:
         turns = counted(proof.hands.turns, "turn")
         lines.append(f"Turned by hand {turns} before it was started: nothing touched.")
-    if cams:
+    if read:
         lines.append(
             f"Measured again while running: {met} of {counted(len(cams), 'camshaft')} in time."
         )
+    elif cams:
+        lines.append("Not measured again yet.")
     unmet = [within(c.name) for c in checks if c.state != "met" and c.about is not About.CAM]
     if unmet:
         lines.append(f"Not shown: {joined(unmet)}.")
@@ -84,6 +87,8 @@ def next_words(told: Told) -> list[str]:
     ]
     if told.left_over:
         lines.append(told.left_over)
+    if not told.is_settled:
+        lines.append("The work goes on: nothing is settled yet.")
     return lines or ["Nothing was left over."]
 
 

@@ -2504,6 +2504,8 @@ export interface components {
             stop: components["schemas"]["StopView"] | null;
             /** Pins In */
             pins_in: number;
+            /** Pins Left */
+            pins_left: number;
             /** Is Started */
             is_started: boolean;
             /** Go By */

@@ -167,14 +167,17 @@ const DRAWINGS: Record<string, ReactNode> = {
       <path d="M150 46 v-30" {...line} strokeWidth={4} />
       <circle cx={185} cy={57} r={8} fill="var(--pen)" stroke="var(--ink)" />
       <Arrow x1={152} y1={30} x2={186} y2={30} text="how far it misses" dy={-6} />
-      <text x={24} y={20} {...soft}>
+      <text x={36} y={38} {...soft}>
         what it meets
       </text>
       <text x={206} y={64} {...bold}>
         mark
       </text>
-      <text x={226} y={150} {...soft}>
-        slack taken up forwards
+      <text x={220} y={150} {...soft}>
+        slack taken up
+      </text>
+      <text x={220} y={168} {...soft}>
+        forwards
       </text>
     </>
   ),

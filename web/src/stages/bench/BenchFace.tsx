@@ -71,7 +71,7 @@ export function useShownStep(id: number) {
 export function BenchRun({ job }: { job: Schemas["JobOut"] }) {
   const { bench, done, steps, shown, waiting } = useShownStep(job.id);
   if (!bench.data?.is_started) return null;
-  const pins = bench.data.pins_in + bench.data.laid.reduce((sum, e) => sum + e.count, 0);
+  const pins = bench.data.pins_left + bench.data.laid.reduce((sum, e) => sum + e.count, 0);
   return (
     <Run aria-label="Steps of the bench">
       <strong>{job.unit.name}</strong>

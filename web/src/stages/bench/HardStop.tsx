@@ -38,7 +38,7 @@ export function HardStop({ id, bench }: { id: number; bench: Schemas["BenchOut"]
   }
   return (
     <Sheet aria-label="Hard stop">
-      <StopNote title="A hard stop was felt: a valve. Do not turn on.">
+      <StopNote title="A hard stop was felt: take it for a valve. Do not turn on.">
         {last && (
           <div>
             {last.by}, {clock(last.at)}

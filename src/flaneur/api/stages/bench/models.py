@@ -217,6 +217,7 @@ class BenchOut(Out):
     stops: list[HardStopOut]
     stop: StopView | None
     pins_in: int
+    pins_left: int
     is_started: bool
     go_by: str | None
     cause_needs_step: bool

@@ -29,6 +29,7 @@ from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.bench.answers import Seen
 from flaneur.core.bench.later import Later, by_our_clock
 from flaneur.core.book.units import parse_quantity
+from flaneur.core.proof.shown import counted_out
 from flaneur.core.proof.stopping import standing_view
 from flaneur.core.proof.turning import may_stand_alone
 from flaneur.core.stores import setting
@@ -72,6 +73,7 @@ def get_bench(job_id: int) -> BenchOut:
             ],
             occurrences=times,
             pins_in=bench.pins_in,
+            pins_left=max(0, bench.pins_in - counted_out(bench)),
             go_by=go_aheads(work).go_by,
             is_started=work.job.bench_started,
             is_stopped=hands.is_stopped,

@@ -20,7 +20,7 @@ from flaneur.store.exporting import report_of, seal_of
 
 blueprint = Blueprint("handover", __name__)
 REPORT_POLICY = (
-    "default-src 'none'; style-src 'unsafe-inline'; img-src data:; frame-ancestors "
+    "default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src data:; frame-ancestors "
     "'self'; form-action 'none'; sandbox"
 )
 
