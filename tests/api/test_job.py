@@ -271,11 +271,15 @@ def test_the_report_leads_every_figure_back_to_its_reading(signed_house: House) 
     assert "24 mm" in html
 
 
-def test_the_pdf_opens_and_is_one_to_three_pages(signed_house: House) -> None:
+def test_the_pdf_opens_with_the_owners_page_and_is_short(signed_house: House) -> None:
     visitor, signed = signed_house.visitor(), 1
     answer = visitor.client.get(f"/api/jobs/{signed}/report.pdf")
     reader = PdfReader(io.BytesIO(answer.data))
-    assert 1 <= len(reader.pages) <= 3
+    assert 2 <= len(reader.pages) <= 4
+    owners, workshop = (page.extract_text() for page in reader.pages[:2])
+    assert "What is next" in owners, "on one page"
+    assert "Complaint" in workshop
+    assert "Complaint" not in owners
     text = "".join(page.extract_text() for page in reader.pages)
     assert "Pilot boat Petrel" in text
     assert "Secondary chain B" in text

@@ -68,6 +68,7 @@ def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None
         what for what, roles in RIGHTS.items() if roles == LEADS and not what.startswith("act:")
     } == {
         "handover.sign",
+        "after.add",
         "books.adopt",
         "keys.add_key",
         "keys.remove_key",

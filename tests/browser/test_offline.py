@@ -16,7 +16,7 @@ from selenium.webdriver import Chrome
 from tests.browser.at_bench import press_right, quick_words
 from tests.browser.conftest import Product
 from tests.browser.person import Person
-from tests.browser.test_second_person import Colleague
+from tests.browser.test_second_person import CHOOSE, Colleague
 
 from flaneur.core.plan.steps import PlanStep
 
@@ -123,3 +123,11 @@ def test_a_pattern_goes_on_bolt_by_bolt_without_the_network(
     within = colleague.send("GET", f"/api/jobs/{job}/bench")["within"]
     assert [(e["number"], e["by"]) for e in within] == [(1, "Ivo Tarnholt"), (2, "Ivo Tarnholt")]
     person.sees("Bolt 3:")
+    browser.refresh()
+    person.sees("Torque wrench in hand")
+    browser.execute_script(CHOOSE, "Large wrench")
+    person.sees("goes from 60 to 300 Nm: record it as not measured")
+    person.press("The others too")
+    person.sees("not measured")
+    person.sees("Not right")
+    assert colleague.send("GET", f"/api/jobs/{job}/bench")["records"][-1]["step"] != step.ref

@@ -10,6 +10,7 @@ import { Said } from "../../kit/text";
 import { quickAnswers } from "./answering";
 import { Docked, Presses } from "./Dock";
 import { useWrench } from "./useWrench";
+import { useWrenchInHand, WrenchPick } from "./WrenchPick";
 import { stagesOf, useHappen, type Happened } from "./within";
 
 const Stage = styled.div<{ $on: boolean }>`
@@ -68,19 +69,33 @@ export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, .
   const path = { params: { path: { job_id: id } } };
   const busy = isBusy || said.isBusy || isSending || sent.isBusy;
 
+  const hand = useWrenchInHand(id, [
+    ...new Set(
+      stages.flatMap(({ asked: { stage } }) => (stage?.kind === "torque" ? [stage.value] : [])),
+    ),
+  ]);
+  /** All as it should be; what the wrench in hand does not measure is said to be not measured. */
+  function answers() {
+    return quickAnswers(step, []).map((said, i) => {
+      const { stage, escape } = step.asked[i] ?? {};
+      const isUnmeasured = stage?.kind === "torque" && hand.against.has(stage.value);
+      return isUnmeasured ? (escape?.code ?? said) : said;
+    });
+  }
+
   async function onDone(number: number) {
     if (!now) return;
     setSending(true);
     const kept = await said.happen("bolt", String(now.question), number);
     const isLast = now === stages[stages.length - 1] && (number === 0 || number === now.count);
     setSending(false);
-    if (kept && isLast) onRecord(quickAnswers(step, []));
+    if (kept && isLast) onRecord(answers());
   }
   /** The marks are looked at after each stage; one that moved is said at once. */
   function onMoved(look: Look) {
-    const answers = quickAnswers(step, []);
-    answers[look.question] = look.moved;
-    onRecord(answers);
+    const moved = answers();
+    moved[look.question] = look.moved;
+    onRecord(moved);
   }
   async function onBack() {
     const unsent = here.filter((e) => e.body.kind === "bolt").at(-1);
@@ -158,6 +173,7 @@ export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, .
           )}
         </div>
       )}
+      {now && !wrench.isTightening && <WrenchPick hand={hand} />}
       <TroubleNote trouble={trouble ?? said.trouble ?? wrench.trouble ?? sent.trouble} />
       {wrench.isTightening && <Now>{(wrench.grown?.torque_nm.at(-1) ?? 0).toFixed(1)} Nm</Now>}
       {wrench.isTightening ? null : now ? (
@@ -183,7 +199,7 @@ export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, .
         </>
       ) : (
         <Presses>
-          <Button look="next" isDisabled={busy} onPress={() => onRecord(quickAnswers(step, []))}>
+          <Button look="next" isDisabled={busy} onPress={() => onRecord(answers())}>
             Every bolt is through: record
           </Button>
         </Presses>

@@ -70,7 +70,7 @@ function Lever({ id, target }: { id: number; target: string }) {
   );
 }
 
-function namesOf(list: Schemas["StoreList"] | undefined): string[] {
+export function namesOf(list: Schemas["StoreList"] | undefined): string[] {
   const at = list?.columns.findIndex((column) => column.key === "name") ?? -1;
   return list?.rows.flatMap((row) => row[at] ?? []) ?? [];
 }
