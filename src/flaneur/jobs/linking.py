@@ -29,14 +29,13 @@ class LinkTask(Worded):
 def ask(link: LinkClient, task: LinkTask, unit: str, engine: str) -> list[tuple[str, str]]:
     """Ask the control unit; the codes it answers with, each with its words. Raises DeviceError."""
     answer = link.ask({"do": task, "unit": unit, "engine": engine})
-    codes: Sequence[Any] = answer.get("codes") or []
+    codes: list[Any] = answer.get("codes") or []
     return [
         (
-            printable(str(code.get("code", "")), CODE_LETTERS),
-            printable(str(code.get("words", "")), WORD_LETTERS),
+            printable(str(code["code"]), CODE_LETTERS),
+            printable(str(code["words"]), WORD_LETTERS),
         )
         for code in codes[:MOST_CODES]
-        if isinstance(code, dict)
     ]
 
 

@@ -22,7 +22,7 @@ from flaneur.api.stages.after.models import (
 from flaneur.api.work import JOB, changed, changing, database, reading, signing_key
 from flaneur.core.choices import Choice, choices
 from flaneur.core.job.ending import Ending, ending_words
-from flaneur.core.job.following import OUTCOME_WORDS, OUTCOMES, FollowKind, due_words
+from flaneur.core.job.following import OUTCOME_WORDS, OUTCOMES, FollowKind, Outcome, due_words
 from flaneur.formats.calendar import Due, to_calendar
 from flaneur.jobs import after
 from flaneur.jobs.accounts import check_password
@@ -69,7 +69,7 @@ def _due_out(row: FollowUp) -> FollowUpOut:
         due_at=row.due_at,
         due=due_words(row.due_at, now()),
         is_due=row.due_at <= now(),
-        outcome=row.outcome,
+        outcome=Outcome(row.outcome) if row.outcome else None,
         outcomes=[Choice(o, OUTCOME_WORDS[o]) for o in OUTCOMES[kind]],
         note=row.note,
         done_by=row.done_by,
