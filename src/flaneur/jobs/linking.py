@@ -8,6 +8,7 @@ from typing import Any
 from sqlmodel import col, select
 
 from flaneur.core.choices import Worded
+from flaneur.core.errors import DeviceError
 from flaneur.core.job.change import Change
 from flaneur.core.record.bounds import printable
 from flaneur.core.wording import counted
@@ -30,13 +31,20 @@ def ask(link: LinkClient, task: LinkTask, unit: str, engine: str) -> list[tuple[
     """Ask the control unit; the codes it answers with, each with its words. Raises DeviceError."""
     answer = link.ask({"do": task, "unit": unit, "engine": engine})
     codes: list[Any] = answer.get("codes") or []
-    return [
-        (
-            printable(str(code["code"]), CODE_LETTERS),
-            printable(str(code["words"]), WORD_LETTERS),
-        )
-        for code in codes[:MOST_CODES]
-    ]
+    try:
+        return [
+            (
+                printable(str(code["code"]), CODE_LETTERS),
+                printable(str(code["words"]), WORD_LETTERS),
+            )
+            for code in codes[:MOST_CODES]
+        ]
+    except (KeyError, TypeError) as error:
+        raise DeviceError(
+            "The vehicle link's codes cannot be read.",
+            read=str(codes)[:80],
+            expected='[{"code": "P0016", "words": "…"}]',
+        ) from error
 
 
 def record(work: Work, task: LinkTask, codes: Sequence[tuple[str, str]]) -> JournalEntry:
