@@ -10,7 +10,7 @@ import { Said } from "../../kit/text";
 import { quickAnswers } from "./answering";
 import { Docked, Presses } from "./Dock";
 import { useWrench } from "./useWrench";
-import { useWrenchInHand, WrenchPick } from "./WrenchPick";
+import type { WrenchInHand } from "./WrenchPick";
 import { stagesOf, useHappen, type Happened } from "./within";
 
 const Stage = styled.div<{ $on: boolean }>`
@@ -50,6 +50,7 @@ interface Props {
   within: Happened;
   /** What of it waits on this tablet. */
   here: readonly Happening[];
+  hand: WrenchInHand;
   trouble: Trouble | null;
   isBusy: boolean;
   onRecord: (answers: string[]) => void;
@@ -60,7 +61,17 @@ interface Props {
  * A torque program bolt by bolt, in the order of its pattern. Each press is kept at once: whoever
  * comes back, on whatever tablet, goes on at the very bolt.
  */
-export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, ...sent }: Props) {
+export function BoltRun({
+  id,
+  step,
+  answered,
+  within,
+  here,
+  hand,
+  onRecord,
+  onWrite,
+  ...sent
+}: Props) {
   const { change, trouble, isBusy } = useChange(id);
   const said = useHappen(id, step, answered);
   const [isSending, setSending] = useState(false);
@@ -69,11 +80,6 @@ export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, .
   const path = { params: { path: { job_id: id } } };
   const busy = isBusy || said.isBusy || isSending || sent.isBusy;
 
-  const hand = useWrenchInHand(id, [
-    ...new Set(
-      stages.flatMap(({ asked: { stage } }) => (stage?.kind === "torque" ? [stage.value] : [])),
-    ),
-  ]);
   /** All as it should be; what the wrench in hand does not measure is said to be not measured. */
   function answers() {
     return quickAnswers(step, []).map((said, i) => {
@@ -173,7 +179,6 @@ export function BoltRun({ id, step, answered, within, here, onRecord, onWrite, .
           )}
         </div>
       )}
-      {now && !wrench.isTightening && <WrenchPick hand={hand} />}
       <TroubleNote trouble={trouble ?? said.trouble ?? wrench.trouble ?? sent.trouble} />
       {wrench.isTightening && <Now>{(wrench.grown?.torque_nm.at(-1) ?? 0).toFixed(1)} Nm</Now>}
       {wrench.isTightening ? null : now ? (

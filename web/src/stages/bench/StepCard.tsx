@@ -25,6 +25,7 @@ import { forget } from "../../kit/timers";
 import { useLeft, WaitRun } from "./WaitRun";
 import { useWithin } from "./within";
 import { WithAdapter } from "./WithAdapter";
+import { useWrenchInHand, WrenchPick } from "./WrenchPick";
 
 const Step = styled(Sheet)`
   border-top: none;
@@ -134,6 +135,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
   const torques = [
     ...new Set(step.asked.flatMap((a) => (a.stage?.kind === "torque" ? [a.stage.value] : []))),
   ];
+  const hand = useWrenchInHand(id, torques);
   const isOpen = !record || wrong !== null;
   const hasBolts = step.asked.some((a) => a.stage) && !isWritten && !wrong;
   const hasBursts = step.bursts !== null && !isWritten && !wrong;
@@ -210,6 +212,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
             {torques.map((nm) => (
               <WithAdapter key={nm} id={id} target={`${nm} Nm`} />
             ))}
+            <WrenchPick hand={hand} />
           </Line>
         )}
         {isOpen && bench.to_photograph.includes(step.ref) && !bench.photos[step.ref] && (
@@ -251,6 +254,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
             answered={answered}
             within={within}
             here={here}
+            hand={hand}
             trouble={trouble}
             isBusy={isBusy}
             onRecord={(said) => void onRecord(said, null)}

@@ -36,8 +36,10 @@ export function useWrenchInHand(id: number, torques: readonly number[]) {
   return { names, name: known, choose, against, doubt: known ? (found[0]?.data?.doubt ?? "") : "" };
 }
 
+export type WrenchInHand = ReturnType<typeof useWrenchInHand>;
+
 /** Which wrench it is, and why what it clicks at is not measured. */
-export function WrenchPick({ hand }: { hand: ReturnType<typeof useWrenchInHand> }) {
+export function WrenchPick({ hand }: { hand: WrenchInHand }) {
   if (!hand.names.length) return null;
   return (
     <>
