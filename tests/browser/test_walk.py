@@ -68,7 +68,7 @@ def test_a_job_from_complaint_to_signed_report(product: Product, browser: Chrome
     person.sees("Right when:")
     walk_the_bench(person, job)
 
-    person.press("Turn it by hand")
+    person.press("Take the second capture")
     prove(person)
     person.press("Release the engine")
     person.sees("Released: every condition met.")
