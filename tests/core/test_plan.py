@@ -22,8 +22,8 @@ from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.order import dependents, step_graph, work_order
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.propose import propose
+from flaneur.core.proof.hands import HandTurns
 from flaneur.core.proof.release import (
-    HandTurns,
     cam_check,
     may_release,
     release_checks,

@@ -17,7 +17,7 @@ from flaneur.core.book.loading import parse_book
 from flaneur.core.book.marks import TeethOff
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import BookError, CaptureError, ReadingError, RecordError
-from flaneur.core.proof.release import HandTurns, HardStop
+from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.record.bounds import Written, bounded_json, printable, unprintable
 from flaneur.core.record.canonical import canonical, digest
 from flaneur.core.record.chain import GENESIS, Entry, Sealed, chain_faults, head_of, seal_all

@@ -26,10 +26,17 @@ from flaneur.core.measuring.marks import (
 from flaneur.core.measuring.sheets import work_out
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.proof.left_in import wear_left_deg
-from flaneur.core.proof.release import HandTurns, HardStop, checks_of
+from flaneur.core.proof.release import Check, checks_of
 from flaneur.core.proof.retest import due_at, open_retest
-from flaneur.core.proof.shown import comes_back, counted_out, proven_at, with_bench
+from flaneur.core.proof.shown import (
+    comes_back,
+    counted_out,
+    missed_at_bench,
+    proven_at,
+    with_bench,
+)
 from flaneur.core.proof.turning import (
     felt_at_bench,
     must_be_explained,
@@ -101,25 +108,31 @@ def test_a_turn_before_the_stop_says_nothing_of_after_it(book: EngineBook) -> No
         assert (hands.turns is not None) is known
 
 
-def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear(
-    book: EngineBook,
-) -> None:
+def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear() -> None:
+    book = next(b for b in EVERY if "Brindle" in b.name)  # turned open, it reads keyway and dot A
     plan = whole(book)
-    missed = tally(answered(plan, {turn_of(plan).ref: {"marks": "missed"}}))
-    hands = with_bench(book, plan, missed, HandTurns())
-    assert not any(hands.marks.values())
+    open_turn = next(s for s in plan.steps if s.template == "hand_turn")
 
-    def marks(*misses: tuple[float, tuple[float, float]]):
-        judged = [judge_miss(book, "dot_a_in", deg, 0.3, wear) for deg, wear in misses]
-        checks = checks_of(book, plan, missed, hands, [], judged)
+    def marks(ref: str, *misses: tuple[str, float]) -> Check:
+        bench = tally(answered(plan, {ref: {"marks": "missed"}}))
+        hands = with_bench(book, plan, bench, HandTurns())
+        assert not any(hands.marks.values())
+        judged = [judge_miss(book, mark, deg, 0.3, (4.0, 8.0)) for mark, deg in misses]
+        missed = missed_at_bench(book, plan, bench)
+        checks = checks_of(book, plan, bench, hands, [], judged, missed)
         return next(c for c in checks if c.name == "Marks after turning")
 
-    assert (marks().state, marks().overridable) == ("failed", False)
-    assert "Measure by how much" in marks().words
-    worn = marks((5.0, (3.5, 6.5)))
+    bare = marks(open_turn.ref)
+    assert (bare.state, bare.overridable) == ("failed", False)
+    assert "Measure by how much" in bare.words
+    assert not marks(open_turn.ref, ("dot_b", 6.0)).overridable, "another than those looked at"
+    worn = marks(open_turn.ref, ("dot_a", 6.0))
     assert (worn.overridable, "wear left in" in worn.words) == (True, True)
-    tooth = marks((17.0, (3.5, 6.5)))
+    tooth = marks(open_turn.ref, ("dot_a", 17.0))
     assert (tooth.overridable, "1 tooth" in tooth.words) == (False, True)
+    assert not marks(open_turn.ref, ("dot_a", 0.5)).overridable, "then it meets: answer it again"
+    pulley = marks(turn_of(plan).ref, ("dot_a", 6.0))
+    assert not pulley.overridable, "the pulley's notch does not wear"
 
 
 @pytest.mark.parametrize("book", EVERY, ids=lambda b: b.name)

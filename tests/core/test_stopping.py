@@ -13,7 +13,7 @@ from flaneur.core.clearance.contact import Contacts
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.steps import AskedKind
-from flaneur.core.proof.release import HandTurns, HardStop
+from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.proof.stopping import (
     FOUND_RIGHT,
     FOUND_WRONG,

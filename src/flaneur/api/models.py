@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.errors import ErrorCode
-from flaneur.core.proof.release import HardStop
+from flaneur.core.proof.hands import HardStop
 from flaneur.core.record.bounds import Written
 
 Text = Annotated[str, Written(4000, has_lines=True)]

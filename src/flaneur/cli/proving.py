@@ -25,7 +25,7 @@ def proof(options: argparse.Namespace) -> int:
     answer: dict[str, Any] = {
         "engine": book.name,
         "hand_turns": book.proof.hand_turns,
-        "comes_back": [vars(c) for c in comes_back(book, plan)],
+        "comes_back": [c.model_dump() for c in comes_back(book, plan)],
         "stop": None,
         "misses": [],
     }

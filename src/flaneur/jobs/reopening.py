@@ -45,7 +45,7 @@ def reopen(work: Work, bench: Tally, steps: Iterable[str], why: str) -> dict[str
     proof: list[ReadingRow] = [
         r
         for r in readings_of(session, work.job_id, Phase.AFTER)
-        if r.struck is None and r.kind == ReadingKind.CAM
+        if r.struck is None and r.kind in (ReadingKind.CAM, ReadingKind.MARK_MISS)
     ]
     for reading in proof:
         reading.struck = f"the engine was opened again: {why}"[:400]

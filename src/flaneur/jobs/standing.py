@@ -15,9 +15,10 @@ from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, n
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.marks import Miss, judge_miss, shaft_of
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.hands import HandTurns
 from flaneur.core.proof.left_in import wear_left_deg
-from flaneur.core.proof.release import Check, HandTurns, checks_of
-from flaneur.core.proof.shown import proven_at, with_bench
+from flaneur.core.proof.release import Check, checks_of
+from flaneur.core.proof.shown import missed_at_bench, proven_at, with_bench
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.work import Work
@@ -136,26 +137,29 @@ def proof_of(work: Work) -> Proof:
     """All of it, read once."""
     plan, bench, book = plan_of(work.job), bench_of(work.session, work.job), work.book
     hands = with_bench(book, plan, bench, hands_of(work.job))
-    after = turned_since(
-        counting(readings_of(work.session, work.job_id), Phase.AFTER),
-        proven_at(book, plan, bench),
-    )
+    after = counting(readings_of(work.session, work.job_id), Phase.AFTER)
+    read = cam_readings(turned_since(after, proven_at(book, plan, bench)))
     misses = _misses(work, plan, after)
-    checks = checks_of(book, plan, bench, hands, cam_readings(after), misses)
+    typed = not all(hands_of(work.job).marks.values())
+    missed = None if typed else missed_at_bench(book, plan, bench)
+    checks = checks_of(book, plan, bench, hands, read, misses, missed)
     return Proof(plan, bench, hands, misses, checks)
 
 
 def _misses(work: Work, plan: Plan | None, after: Sequence[ReadingRow]) -> list[Miss]:
-    """Marks whose miss was measured since it was turned, each judged by the wear that was left."""
-    book, rows = work.book, [r for r in after if r.kind == ReadingKind.MARK_MISS]
-    if not rows:
+    """Marks whose miss was measured of the repaired engine, the newest of each, judged by the wear
+    that was left. They are read while it is turned: opening it again strikes them.
+    """
+    book = work.book
+    newest = {r.part: r for r in after if r.kind == ReadingKind.MARK_MISS and r.part in book.marks}
+    if not newest:
         return []
     renewed = plan.renewed if plan else []
     left = wear_left_deg(book, verdict_of(work, with_evidence=False).wear, renewed)
     return [
         judge_miss(book, r.part, r.value, r.stderr or 0.0, left[shaft_of(book, book.marks[r.part])])
-        for r in rows
-        if r.value is not None and r.part in book.marks
+        for r in newest.values()
+        if r.value is not None
     ]
 
 

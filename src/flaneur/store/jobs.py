@@ -10,7 +10,7 @@ from sqlmodel import Session, col, select
 from flaneur.core.job.agreement import Agreed
 from flaneur.core.job.change import Change
 from flaneur.core.plan.plan import Plan
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns
 from flaneur.store.changes import NotFound, standing_entries
 from flaneur.store.tables import Book, Job
 

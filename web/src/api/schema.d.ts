@@ -3792,9 +3792,9 @@ export interface components {
             /** Checks */
             checks: components["schemas"]["Check"][];
             /** Turned */
-            turned: components["schemas"]["TurnedOut"][];
+            turned: components["schemas"]["Turned"][];
             /** Comes Back */
-            comes_back: components["schemas"]["ComesBackOut"][];
+            comes_back: components["schemas"]["ComesBack"][];
             /** Link */
             link: components["schemas"]["LinkLine"][];
             /** Link Tasks */
@@ -7419,10 +7419,10 @@ export interface components {
             overridable: boolean;
         };
         /**
-         * ComesBackOut
-         * @description After how many crank turns a chain's coloured links agree again.
+         * ComesBack
+         * @description After how many crank turns a chain's coloured links lie on their marks again.
          */
-        ComesBackOut: {
+        ComesBack: {
             /** Chain */
             chain: string;
             /** Name */
@@ -7547,10 +7547,10 @@ export interface components {
             deg: number;
         };
         /**
-         * TurnedOut
-         * @description A step of the bench in which the crank was turned by hand, and what was seen.
+         * Turned
+         * @description A step in which the crank was turned by hand: how many turns, by whom, what was seen.
          */
-        TurnedOut: {
+        Turned: {
             /** Step */
             step: string;
             /** Title */

@@ -4,6 +4,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from flaneur.core.errors import StepError
+from flaneur.core.job.ending import SHORTEST_REASON
 from flaneur.core.wording import counted
 
 
@@ -37,7 +38,6 @@ TITLES: dict[FollowKind, str] = {
     FollowKind.COLD_START: "Cold start after the repair",
     FollowKind.REMEASURE: "Measure again",
 }
-SHORTEST_REASON = 10
 
 
 def must_fit(kind: FollowKind, outcome: Outcome, note: str, is_open: bool) -> None:

@@ -10,7 +10,7 @@ from flaneur.core.job.agreement import Agreed
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns
 from flaneur.core.proof.ways import step_of_marks, step_of_pins
 from flaneur.core.readings.counting import Kept, counting
 from flaneur.core.wording import counted

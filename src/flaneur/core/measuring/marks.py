@@ -56,6 +56,7 @@ class MissKind(StrEnum):
 class Miss:
     """What a mark's miss is, by the figure that decides; degrees at the crank, late positive."""
 
+    mark: str
     kind: MissKind
     words: str
 
@@ -101,7 +102,7 @@ def judge_miss(
     said = late_words(miss_deg)
     if abs(miss_deg) <= allowed:
         words = f"{mark.name}: {said}, ordinary: the book allows {allowed:.3g}° at the crank."
-        return Miss(MissKind.ORDINARY, words)
+        return Miss(key, MissKind.ORDINARY, words)
     tooth = tooth_at(train, shaft_of(book, mark))
     margin = Z90 * stderr_deg
     if low - margin <= miss_deg <= high + margin and high > allowed / 2:
@@ -109,20 +110,20 @@ def judge_miss(
             f"{mark.name}: {said}, wear left in: the parts that stay put it {late_words(low)} to "
             f"{late_words(high)}. The book allows {allowed:.3g}°."
         )
-        return Miss(MissKind.WEAR, words)
+        return Miss(key, MissKind.WEAR, words)
     if tooth is not None and abs(miss_deg - (low + high) / 2) > tooth / 2:
         teeth = max(1, round(abs(miss_deg) / tooth))
         words = (
             f"{mark.name}: {said}, {counted(teeth, 'tooth', 'teeth')}: one is {tooth:.1f}° at the "
             "crank. Never left as it is."
         )
-        return Miss(MissKind.TOOTH, words)
+        return Miss(key, MissKind.TOOTH, words)
     beside = f", and half a tooth is {tooth / 2:.1f}°" if tooth else ""
     words = (
         f"{mark.name}: {said}, more than the {allowed:.3g}° the book allows{beside}: look again "
         "with the slack taken up, then at what else was worked on."
     )
-    return Miss(MissKind.UNEXPLAINED, words)
+    return Miss(key, MissKind.UNEXPLAINED, words)
 
 
 def mark_sheet(book: EngineBook) -> Worksheet:

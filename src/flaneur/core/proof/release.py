@@ -1,74 +1,20 @@
 """What must be shown before an engine is released."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from enum import StrEnum
 from typing import Literal
-
-from pydantic import BaseModel, ConfigDict, Field
 
 from flaneur.core.bench.inside import Laid, list_words
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.engine.compiled import compiled
-from flaneur.core.measuring.marks import Miss, MissKind
+from flaneur.core.measuring.marks import Miss, MissKind, timing_marks
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.hands import HandTurns, ProofModel
 from flaneur.core.proof.retest import open_retest
 from flaneur.core.proof.ways import step_of_departure, step_of_marks, step_of_pins
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
 from flaneur.core.wording import counted, late_words
-
-
-class ProofModel(BaseModel):
-    """What the proof is made of: fixed once made."""
-
-    model_config = ConfigDict(frozen=True)
-
-
-class HardStop(ProofModel):
-    """A hard stop felt while turning by hand: it stays. ``cause`` and the ``step`` behind it are
-    written afterwards. ``turns`` made by then are None where nobody counted them; ``at_deg`` is
-    where the crank stood, degrees of the 720° cycle.
-    """
-
-    by: str
-    at: str
-    turns: float | None
-    cause: str | None = None
-    step: str | None = None
-    cause_by: str | None = None
-    # Written as it always was where no angle is known: seals of older jobs hold.
-    at_deg: float | None = Field(default=None, exclude_if=lambda deg: deg is None)
-
-    @property
-    def felt(self) -> str:
-        """By whom and after how many turns, in words."""
-        after = "" if self.turns is None else f" after {counted(self.turns, 'turn')}"
-        where = "" if self.at_deg is None else f", the crank at {self.at_deg:g}°"
-        return f"Felt by {self.by}{after}{where}."
-
-
-class HandTurns(ProofModel):
-    """What was seen while turning by hand. ``marks`` maps each mark check to whether it was met;
-    None is unknown.
-
-    ``stops`` are all hard stops ever felt on this job, the newest last.
-    """
-
-    turns: float | None = None
-    hard_stop: bool | None = None
-    marks: dict[str, bool] = {}
-    pins_out: int | None = None
-    stops: list[HardStop] = []
-
-    @property
-    def is_stopped(self) -> bool:
-        """Whether a hard stop stands whose cause nobody has written."""
-        return self.stops[-1].cause is None if self.stops else bool(self.hard_stop)
-
-    def anew(self) -> "HandTurns":
-        """What is left of it once the engine was worked on again: nothing but the hard stops."""
-        return HandTurns(stops=self.stops)
-
 
 LEAVABLE = (MissKind.ORDINARY, MissKind.WEAR)
 
@@ -110,14 +56,16 @@ def checks_of(
     hands: HandTurns,
     after: list[CamReading],
     misses: Sequence[Miss] = (),
+    missed: Collection[str] | None = None,
 ) -> list[Check]:
     """All conditions of release of a job; without a plan the first of them is unknown. ``misses``:
-    marks whose miss was measured since they were turned.
+    marks whose miss was measured since the repair; ``missed``: those of which one missed, None
+    where it may be any of the book.
     """
     retest = open_retest(plan, tally)
     open_steps = len(plan.steps) - len(tally.done) - bool(retest) if plan else 0
     checks = release_checks(
-        book, after, hands, tally.pins_in, open_steps, len(tally.departures), misses
+        book, after, hands, tally.pins_in, open_steps, len(tally.departures), misses, missed
     )
     checks += _laid(tally.laid)
     if retest is not None and not open_steps:
@@ -168,6 +116,7 @@ def release_checks(
     open_steps: int,
     departures: int,
     misses: Sequence[Miss] = (),
+    missed: Collection[str] | None = None,
 ) -> list[Check]:
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
@@ -182,7 +131,7 @@ def release_checks(
         ),
         _turns(book, hands),
         *_stops(book, hands),
-        _marks(book, hands, misses),
+        _marks(book, hands, misses, missed),
         _pins(hands, pins_in),
     ]
     if departures:
@@ -258,10 +207,20 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
     ]
 
 
-def _marks(book: EngineBook, hands: HandTurns, misses: Sequence[Miss]) -> Check:
-    """Marks after turning. One that missed is never overridden, unless its miss was measured and is
-    wear that was left in, or within what the book allows.
+def _marks(
+    book: EngineBook, hands: HandTurns, misses: Sequence[Miss], missed: Collection[str] | None
+) -> Check:
+    """Marks after turning. One that missed is never overridden, unless every timing mark it can be
+    was measured, and wear that was left in is what makes one of them miss.
     """
+    timing = set(timing_marks(book))
+    can_be = timing if missed is None else timing & set(missed)
+    found = {m.mark: m.kind for m in misses if m.mark in can_be}
+    may_be_left = (
+        set(found) == can_be
+        and MissKind.WEAR in found.values()
+        and all(kind in LEAVABLE for kind in found.values())
+    )
     unseen = [m for m in book.proof.mark_checks if m not in hands.marks]
     wrong = [m for m in book.proof.mark_checks if hands.marks.get(m) is False]
     if wrong:
@@ -271,7 +230,7 @@ def _marks(book: EngineBook, hands: HandTurns, misses: Sequence[Miss]) -> Check:
             state="failed",
             words=" ".join(m.words for m in misses)
             or f"Not met: {'; '.join(wrong)}. Measure by how much: a tooth is never left.",
-            overridable=bool(misses) and all(m.kind in LEAVABLE for m in misses),
+            overridable=may_be_left,
         )
     if unseen:
         return Check(

@@ -2,7 +2,6 @@
 out. Proof asks only for what no step has shown.
 """
 
-from dataclasses import dataclass
 from datetime import datetime
 
 from flaneur.core.bench.answers import Seen
@@ -15,7 +14,7 @@ from flaneur.core.engine.compiled import compiled
 from flaneur.core.keys import StepRef, Verb
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import Asked, PlanStep
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns, ProofModel
 from flaneur.core.proof.retest import open_retest
 from flaneur.core.wording import counted
 
@@ -23,8 +22,7 @@ from flaneur.core.wording import counted
 TURNING = "turning"
 
 
-@dataclass(frozen=True)
-class Turned:
+class Turned(ProofModel):
     """A step in which the crank was turned by hand: how many turns, by whom, what was seen."""
 
     step: str
@@ -35,8 +33,7 @@ class Turned:
     is_met: bool
 
 
-@dataclass(frozen=True)
-class ComesBack:
+class ComesBack(ProofModel):
     """After how many crank turns a chain's coloured links lie on their marks again."""
 
     chain: str
@@ -86,6 +83,19 @@ def turned_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> list[T
     return found
 
 
+def missed_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> set[str]:
+    """Marks of the steps that were closed although one of their marks missed: which one it was, the
+    step does not say.
+    """
+    there = on_ways(book, tuple(plan.ways)) if plan else book
+    return {
+        mark
+        for turned in turned_at_bench(book, plan, tally)
+        if not turned.is_met
+        for mark in there.operations[StepRef.of(turned.step).key].effects.reads
+    }
+
+
 def with_bench(book: EngineBook, plan: Plan | None, tally: Tally, hands: HandTurns) -> HandTurns:
     """What is known of turning by hand: what was written of it at the end, and what the bench has
     shown where nothing was. Once a hard stop was felt only what was turned since then counts.
@@ -132,7 +142,12 @@ def comes_back(book: EngineBook, plan: Plan | None) -> list[ComesBack]:
     train, turns = compiled(book).train, coming_back(compiled(book).train)
     off = {book.components[c].part for c in plan.access} if plan else set[str | None]()
     return [
-        ComesBack(chain, book.chains[chain].name, on, _words(on, book.proof.hand_turns))
+        ComesBack(
+            chain=chain,
+            name=book.chains[chain].name,
+            turns=on,
+            words=_words(on, book.proof.hand_turns),
+        )
         for chain, on in turns.chains.items()
         if train.is_timed(chain) and (not off or chain in off)
     ]

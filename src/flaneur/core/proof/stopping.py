@@ -12,7 +12,6 @@ from collections.abc import Iterator
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
@@ -23,7 +22,7 @@ from flaneur.core.engine.compiled import compiled
 from flaneur.core.keys import Contact
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns, ProofModel
 from flaneur.core.wording import joined, teeth_words
 
 TEETH = (-3, -2, -1, 1, 2, 3)
@@ -38,13 +37,7 @@ SHOWN_ODDS = 0.01
 HALF_A_TURN, HALF_TURN_OUT = 360.0, 0.05
 
 
-class Stop(BaseModel):
-    """What of a hard stop is worked out: fixed once made."""
-
-    model_config = ConfigDict(frozen=True)
-
-
-class StopCause(Stop):
+class StopCause(ProofModel):
     """What would stop the crank there. ``contact`` and ``teeth`` (late positive) are a chain set
     wrong, without them something is in the way; ``meets_at_deg`` is where it would stop; ``step``
     the plan's step behind it.
@@ -58,7 +51,7 @@ class StopCause(Stop):
     step: str | None = None
 
 
-class StopView(Stop):
+class StopView(ProofModel):
     """A hard stop felt at ``at_deg`` of the crank, turned there from ``from_deg``. ``valves`` can
     meet something there; ``causes`` the likeliest first; ``unknown`` says why nothing is known.
     """

@@ -5,7 +5,7 @@ from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReleaseError
-from flaneur.core.proof.release import HandTurns, HardStop
+from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.wording import counted
 
 MOST_TURNS = 50

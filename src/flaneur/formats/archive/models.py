@@ -23,7 +23,7 @@ from flaneur.core.job.ending import Ending
 from flaneur.core.job.following import FollowKind, Outcome
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns
 from flaneur.core.record.bounds import BoundedJson, Written, bounded_json
 from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import AddendumStatement, Seal, is_signed

@@ -9,7 +9,7 @@ from sqlmodel import Field, SQLModel
 from flaneur.core.job.change import Change
 from flaneur.core.job.ending import Ending
 from flaneur.core.plan.plan import Plan
-from flaneur.core.proof.release import HandTurns
+from flaneur.core.proof.hands import HandTurns
 from flaneur.formats.archive.seal import Statement
 from flaneur.store.tables.base import (
     Degrees,

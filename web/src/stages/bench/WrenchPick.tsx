@@ -33,14 +33,17 @@ export function useWrenchInHand(id: number, torques: readonly number[]) {
     localStorage.setItem(KEPT, chosen);
     setName(chosen);
   }
-  return { names, name: known, choose, against, doubt: known ? (found[0]?.data?.doubt ?? "") : "" };
+  const unlisted =
+    name && !known ? `${name}: the shop's list cannot be read now, its range is not known.` : "";
+  const doubt = known ? (found[0]?.data?.doubt ?? "") : unlisted;
+  return { names, name: known, choose, against, doubt };
 }
 
 export type WrenchInHand = ReturnType<typeof useWrenchInHand>;
 
 /** Which wrench it is, and why what it clicks at is not measured. */
 export function WrenchPick({ hand }: { hand: WrenchInHand }) {
-  if (!hand.names.length) return null;
+  if (!hand.names.length && !hand.doubt) return null;
   return (
     <>
       <Select

@@ -9,6 +9,7 @@ from flaneur.api.models import In, Line, Out, Reason, SmallId, Text, Version
 from flaneur.core.choices import Choice
 from flaneur.core.job.ending import MOST_DAYS, Ending
 from flaneur.core.job.following import FollowKind, Outcome
+from flaneur.core.record.bounds import Written
 
 
 class FollowUpOut(Out):
@@ -69,7 +70,7 @@ class FollowedIn(In):
 
     id: SmallId
     outcome: Outcome
-    note: Text = ""
+    note: Annotated[str, Written(2000, has_lines=True)] = ""
 
 
 class AddIn(In):

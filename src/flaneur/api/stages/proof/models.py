@@ -1,7 +1,7 @@
 """What crosses the network here: one model a message."""
 
 from datetime import datetime
-from typing import Annotated, Self
+from typing import Annotated
 
 from pydantic import Field
 
@@ -48,36 +48,6 @@ class StopIn(In):
     at: Line
 
 
-class TurnedOut(Out):
-    """A step of the bench in which the crank was turned by hand, and what was seen."""
-
-    step: str
-    title: str
-    turns: int
-    by: str
-    is_smooth: bool
-    is_met: bool
-
-    @classmethod
-    def of(cls, turned: Turned) -> Self:
-        """As it crosses the network."""
-        return cls(**vars(turned))
-
-
-class ComesBackOut(Out):
-    """After how many crank turns a chain's coloured links agree again."""
-
-    chain: str
-    name: str
-    turns: int
-    words: str
-
-    @classmethod
-    def of(cls, found: ComesBack) -> Self:
-        """As it crosses the network."""
-        return cls(**vars(found))
-
-
 class LinkLine(Out):
     """What was asked of the control unit, and what it answered."""
 
@@ -93,8 +63,8 @@ class ProofOut(Out):
 
     round: int
     checks: list[Check]
-    turned: list[TurnedOut]
-    comes_back: list[ComesBackOut]
+    turned: list[Turned]
+    comes_back: list[ComesBack]
     link: list[LinkLine]
     link_tasks: list[Choice]
     ladder: Ladder

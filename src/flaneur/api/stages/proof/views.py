@@ -9,13 +9,11 @@ from flaneur.api.security import may_here
 from flaneur.api.spec import checked
 from flaneur.api.stages.proof.models import (
     CauseIn,
-    ComesBackOut,
     HandsIn,
     LinkLine,
     ProofOut,
     ReleaseIn,
     StopIn,
-    TurnedOut,
 )
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
 from flaneur.core.choices import choices
@@ -43,10 +41,10 @@ def get_proof(job_id: int) -> ProofOut:
         return ProofOut(
             round=len(bench.records),
             checks=found.checks,
-            turned=[TurnedOut.of(t) for t in turned_at_bench(work.book, found.plan, bench)],
+            turned=turned_at_bench(work.book, found.plan, bench),
             link=[LinkLine(words=e.words, by=e.by, at=e.at) for e in linking.asked(work)],
             link_tasks=list(choices(linking.LinkTask)),
-            comes_back=[ComesBackOut.of(c) for c in comes_back(work.book, found.plan)],
+            comes_back=comes_back(work.book, found.plan),
             ladder=ladder,
             ladder_drawings=ladder_drawings(ladder, SCREEN),
             mark_checks=proof.mark_checks,

@@ -7,6 +7,7 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
+from flaneur.store.migrations.columns import kinds, of_a_job, who
 from flaneur.store.migrations.guards import hanging_on_a_job
 
 revision = "0009"
@@ -25,18 +26,18 @@ ACTS = (
 
 
 def upgrade() -> None:
-    _kinds("journal", "kind", KINDS)
-    _kinds("account_event", "act", ACTS)
-    _kinds("bench_event", "kind", ("bolt", "timer", "trace", "fitted"))
+    kinds("journal", "kind", KINDS)
+    kinds("account_event", "act", ACTS)
+    kinds("bench_event", "kind", ("bolt", "timer", "trace", "fitted"))
     op.add_column("user_account", sa.Column("pin_hash", sa.String(200)))
     op.add_column("photo", sa.Column("step", sa.String(80)))
     op.create_table(
         "put_in",
-        *_of_a_job(),
+        *of_a_job(),
         sa.Column("piece", sa.String(20), nullable=False),
         sa.Column("place", sa.String(120), nullable=False),
         sa.Column("count", sa.Integer(), nullable=False),
-        *_who("by", "by_id", "at"),
+        *who("by", "by_id", "at"),
         sa.CheckConstraint(
             "piece IN ('rag', 'pin', 'wedge', 'holder', 'lock', 'plug', 'magnet')",
             name="put_in_piece_is_known",
@@ -46,13 +47,13 @@ def upgrade() -> None:
     op.create_index("ix_put_in_by_id", "put_in", ["by_id"])
     op.create_table(
         "shift",
-        *_of_a_job(),
-        *_who("given_by", "given_by_id", "given_at"),
+        *of_a_job(),
+        *who("given_by", "given_by_id", "given_at"),
         sa.Column("note", sa.Text(), nullable=False),
         sa.Column("stands", JSONB(), nullable=False),
         sa.Column("against", JSONB(), nullable=False),
         sa.Column("mind", JSONB(), nullable=False),
-        *_who("taken_by", "taken_by_id", "taken_at", is_sure=False),
+        *who("taken_by", "taken_by_id", "taken_at", is_sure=False),
         sa.CheckConstraint(
             "(taken_by IS NULL) = (taken_at IS NULL)", name="shift_taken_with_a_time"
         ),
@@ -68,11 +69,11 @@ def upgrade() -> None:
     )
     op.create_table(
         "second_look",
-        *_of_a_job(),
+        *of_a_job(),
         sa.Column("step", sa.String(80), nullable=False),
         sa.Column("question", sa.Text(), nullable=False),
         sa.Column("token", sa.String(64), nullable=False, unique=True),
-        *_who("asked_by", "asked_by_id", "asked_at"),
+        *who("asked_by", "asked_by_id", "asked_at"),
         sa.Column("until", sa.DateTime(timezone=True), nullable=False),
         sa.Column("answered_by", sa.String(120)),
         sa.Column("opinion", sa.String(20)),
@@ -90,24 +91,3 @@ def upgrade() -> None:
         op.create_index(f"ix_{table}_job_id", table, ["job_id"])
         for statement in hanging_on_a_job(table):
             op.execute(statement)
-
-
-def _kinds(table: str, column: str, values: tuple[str, ...]) -> None:
-    known = ", ".join(f"'{value}'" for value in values)
-    op.drop_constraint(f"{table}_{column}_is_known", table)
-    op.create_check_constraint(f"{table}_{column}_is_known", table, f"{column} IN ({known})")
-
-
-def _of_a_job() -> list[sa.Column[int]]:
-    return [
-        sa.Column("id", sa.Integer(), primary_key=True),
-        sa.Column("job_id", sa.Integer(), sa.ForeignKey("job.id"), nullable=False),
-    ]
-
-
-def _who(by: str, key: str, at: str, is_sure: bool = True) -> list[sa.Column[object]]:
-    return [
-        sa.Column(by, sa.String(120), nullable=not is_sure),
-        sa.Column(key, sa.Integer(), sa.ForeignKey("user_account.id")),
-        sa.Column(at, sa.DateTime(timezone=True), nullable=not is_sure),
-    ]

@@ -8,6 +8,8 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
+from flaneur.store.migrations.columns import kinds, of_a_job, who
+
 revision = "0010"
 down_revision = "0009"
 
@@ -24,9 +26,9 @@ READINGS = (
 
 
 def upgrade() -> None:
-    _kinds("journal", "kind", KINDS)
-    _kinds("reading", "kind", READINGS)
-    _kinds("bench_event", "kind", ("bolt", "timer", "trace", "fitted", "burst"))
+    kinds("journal", "kind", KINDS)
+    kinds("reading", "kind", READINGS)
+    kinds("bench_event", "kind", ("bolt", "timer", "trace", "fitted", "burst"))
     op.add_column("job", sa.Column("ended", sa.String(20)))
     op.add_column("job", sa.Column("ended_why", sa.Text()))
     op.add_column("job", sa.Column("comeback_of_id", sa.Integer(), sa.ForeignKey("job.id")))
@@ -41,14 +43,14 @@ def upgrade() -> None:
     )
     op.create_table(
         "follow_up",
-        *_of_a_job(),
+        *of_a_job(),
         sa.Column("kind", sa.String(20), nullable=False),
         sa.Column("words", sa.Text(), nullable=False),
         sa.Column("due_at", sa.DateTime(timezone=True), nullable=False),
-        *_who("made_by", "made_by_id", "made_at"),
+        *who("made_by", "made_by_id", "made_at"),
         sa.Column("outcome", sa.String(20)),
         sa.Column("note", sa.Text(), nullable=False),
-        *_who("done_by", "done_by_id", "done_at", is_sure=False),
+        *who("done_by", "done_by_id", "done_at", is_sure=False),
         sa.CheckConstraint("kind IN ('cold_start', 'remeasure')", name="follow_up_kind_is_known"),
         sa.CheckConstraint(
             "outcome IN ('quiet', 'rattles', 'done', 'dropped')", name="follow_up_outcome_is_known"
@@ -61,10 +63,10 @@ def upgrade() -> None:
     op.create_index("ix_follow_up_done_by_id", "follow_up", ["done_by_id"])
     op.create_table(
         "addendum",
-        *_of_a_job(),
+        *of_a_job(),
         sa.Column("place", sa.Integer(), nullable=False),
         sa.Column("text", sa.Text(), nullable=False),
-        *_who("by", "by_id", "at"),
+        *who("by", "by_id", "at"),
         sa.Column("statement", JSONB(), nullable=False),
         sa.Column("signature", sa.String(128), nullable=False),
         sa.Column("public_key", sa.String(64), nullable=False),
@@ -100,24 +102,3 @@ GUARDS = (
     "CREATE TRIGGER follow_up_is_answered_once BEFORE UPDATE OR DELETE ON follow_up FOR EACH ROW "
     "EXECUTE FUNCTION guard_follow_up()",
 )
-
-
-def _kinds(table: str, column: str, values: tuple[str, ...]) -> None:
-    known = ", ".join(f"'{value}'" for value in values)
-    op.drop_constraint(f"{table}_{column}_is_known", table)
-    op.create_check_constraint(f"{table}_{column}_is_known", table, f"{column} IN ({known})")
-
-
-def _of_a_job() -> list[sa.Column[int]]:
-    return [
-        sa.Column("id", sa.Integer(), primary_key=True),
-        sa.Column("job_id", sa.Integer(), sa.ForeignKey("job.id"), nullable=False),
-    ]
-
-
-def _who(by: str, key: str, at: str, is_sure: bool = True) -> list[sa.Column[object]]:
-    return [
-        sa.Column(by, sa.String(120), nullable=not is_sure),
-        sa.Column(key, sa.Integer(), sa.ForeignKey("user_account.id")),
-        sa.Column(at, sa.DateTime(timezone=True), nullable=not is_sure),
-    ]
