@@ -73,7 +73,7 @@ export function Proof() {
       <Columns $of={isFixed ? "minmax(0, 1fr)" : "minmax(0, 1fr) minmax(0, 1fr)"}>
         <Stack hidden={isFixed}>
           {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
-          {data.turned.length > 0 && <Turned id={id} proof={data} />}
+          {!isFixed && data.turned.length > 0 && <Turned id={id} proof={data} />}
           {!isFixed && !data.is_stopped && <TurnByHand id={id} proof={data} />}
           {!isFixed && data.captures.some((c) => c.phase === "after") && (
             <CaptureList
@@ -143,6 +143,7 @@ export function Proof() {
               })}
             </PlainList>
           </Sheet>
+          {isFixed && data.turned.length > 0 && <Turned id={id} proof={data} />}
           {!isFixed && <Release id={id} proof={data} />}
         </Stack>
       </Columns>
