@@ -5,6 +5,7 @@ box, jobs by walking them.
 import logging
 import os
 import sys
+from datetime import timedelta
 from pathlib import Path
 
 from sqlmodel import select
@@ -17,10 +18,11 @@ from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
 from flaneur.store.depot import keep_book
 from flaneur.store.migrate import migrate
-from flaneur.store.tables import Shop, Unit, User
-from flaneur.store.units import MAIN, add_unit
+from flaneur.store.tables import Shop, Unit, User, now
+from flaneur.store.units import MAIN, add_reading, add_unit
 
 ROOT = Path(__file__).parents[1]
+BEFORE_DAYS, RUN_SINCE = 700, 0.3  # an older reading of each meter; what was run since, as a share
 
 
 def load(settings: Settings, owner_url: str) -> bool:
@@ -48,7 +50,7 @@ def load(settings: Settings, owner_url: str) -> bool:
             )
         )
         for unit in UNITS:
-            add_unit(
+            row = add_unit(
                 session,
                 Unit(tag=unit.tag, name=unit.name, kind=unit.kind, place=unit.place),
                 f"{unit.tag} {MAIN}",
@@ -56,6 +58,10 @@ def load(settings: Settings, owner_url: str) -> bool:
                 unit.hours,
                 "the demo",
             )
+            if unit.hours is not None:  # of the years before, so that the depot knows its pace
+                then = now().date() - timedelta(days=BEFORE_DAYS)
+                run = round(unit.hours * RUN_SINCE)
+                add_reading(session, row.id or 0, unit.hours - run, then, "the demo")
         session.flush()
         units = {u.tag: u.id or 0 for u in session.exec(select(Unit))}
     engine.dispose()

@@ -44,7 +44,33 @@ def lists(today: date) -> dict[ListKind, list[list[str]]]:
             ["Middle wrench", "20", "100", "1", "5", str(today + timedelta(days=90)), "owned"],
             ["Large wrench", "60", "300", "5", "8", str(today - timedelta(days=12)), "owned"],
         ],
+        ListKind.WEAR: [[f"{tag} main", *cells] for tag, *cells in WEAR],
     }
+
+
+# From the card index of the years before: unit, hours, part, wear, give or take, renewed.
+WEAR = (
+    ("AMB-1", "1800", "Secondary chain A (1-3-5)", "0.21", "0.04", "no"),
+    ("AMB-1", "3600", "Secondary chain A (1-3-5)", "0.5", "0.05", "no"),
+    ("AMB-1", "3600", "Primary chain", "0.12", "0.05", "no"),
+    ("PIL-2", "2900", "Primary chain", "0.31", "0.02", "yes"),
+    ("PIL-2", "2900", "Primary guide", "1.1", "0.1", "yes"),
+    ("PIL-2", "4800", "Secondary chain B (2-4-6)", "0.22", "0.05", "no"),
+    ("SNO-1", "1500", "Primary chain", "0.3", "0.05", "no"),
+    ("SNO-1", "2800", "Primary chain", "0.58", "0.05", "no"),
+    ("GEN-1", "3000", "Secondary chain B (2-4-6)", "0.28", "0.05", "no"),
+    ("GEN-1", "5600", "Secondary chain B (2-4-6)", "0.63", "0.05", "no"),
+    ("GEN-1", "5600", "Guide B (2-4-6)", "1.4", "0.2", "no"),
+    ("AMB-4", "2400", "Secondary chain B (2-4-6)", "0.33", "0.05", "no"),
+    ("PIL-5", "1500", "Guide A (1-3-5)", "1.6", "0.2", "no"),
+    ("AMB-7", "3000", "Timing chain", "0.24", "0.04", "no"),
+    ("AMB-7", "4600", "Timing chain", "0.41", "0.04", "no"),
+    ("PIL-8", "2600", "Short chain A (1-3-5)", "0.34", "0.05", "no"),
+    ("SNO-3", "1900", "Chain B (2-4-6-8)", "0.36", "0.05", "no"),
+    ("FIR-9", "380", "Chain, rear head", "0.22", "0.05", "no"),
+    ("GEN-2", "4000", "Timing chain", "0.42", "0.08", "no"),
+    ("GEN-2", "7000", "Timing chain", "0.78", "0.08", "no"),
+)
 
 
 OWNED = (

@@ -77,6 +77,27 @@ def plunger_sheet(chain: str, value: str, uncertainty: str = "0.2 mm") -> dict[s
     return {"kind": "plunger", "part": chain, "fields": fields, "instrument": "depth gauge"}
 
 
+LINKS = 40  # of a chain, laid out and pulled straight, to measure it
+
+
+def lengths_of(book: EngineBook, demo: DemoJob) -> dict[str, float]:
+    """What so many links of every chain that a job takes off measure, millimetres."""
+    worn = next(u.faults.elongation_pct for u in UNITS if u.tag == demo.tag)
+    parts = [book.components[c].part for c in demo.scope]
+    return {
+        key: LINKS * chain.pitch_mm * (1 + worn.get(key, 0.0) / 100)
+        for key, chain in book.chains.items()
+        if key in parts
+    }
+
+
+def length_sheet(chain: str, mm: float) -> dict[str, Any]:
+    """A filled-in worksheet for a chain that is off."""
+    fields = {"links": str(LINKS), "length": f"{mm:.2f} mm", "pull": "100 N"}
+    fields["uncertainty"] = "0.1 mm"
+    return {"kind": "chain_length", "part": chain, "fields": fields, "instrument": "caliper"}
+
+
 PARKED = {"phaser_a": {"state": "parked"}, "phaser_b": {"state": "parked"}}
 
 
@@ -121,9 +142,14 @@ def agree(visitor: Visitor, job: int, owner: str = "Harbour office") -> None:
 
 
 def walk(
-    visitor: Visitor, lead: Visitor, job: int, demo: DemoJob, plunger_mm: dict[str, float]
+    visitor: Visitor,
+    lead: Visitor,
+    job: int,
+    demo: DemoJob,
+    plunger_mm: dict[str, float],
+    lengths_mm: dict[str, float] | None = None,
 ) -> None:
-    """Take a job as far as ``demo.until``."""
+    """Take a job as far as ``demo.until``; ``lengths_mm`` of chains once they are off."""
     visitor.change(
         job,
         "PUT",
@@ -161,6 +187,8 @@ def walk(
         visitor.change(job, "POST", "/bench/steps", answered(step))
     if demo.until == "bench":
         return
+    for chain, mm in (lengths_mm or {}).items():
+        visitor.change(job, "POST", "/readings/worksheet", length_sheet(chain, mm))
     if demo.until == "proof":
         return
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
@@ -205,6 +233,7 @@ def walk_all(settings: Settings, books: dict[str, EngineBook], units: dict[str, 
     for demo in JOBS:
         job = visitor.send("POST", "/api/jobs", {"unit_id": units[demo.tag]})["id"]
         unit = next(u for u in UNITS if u.tag == demo.tag)
-        plunger = placed_state(books[unit.engine], unit.faults).plunger_mm
-        walk(visitor, lead, job, demo, plunger)
+        book = books[unit.engine]
+        plunger = placed_state(book, unit.faults).plunger_mm
+        walk(visitor, lead, job, demo, plunger, lengths_of(book, demo))
         log.info("%s: job at %s", demo.tag, demo.until)

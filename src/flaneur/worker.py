@@ -1,4 +1,6 @@
-"""The worker: the process that takes files from the queue in PostgreSQL and has them decoded."""
+"""The worker: the process that takes files from the queue in PostgreSQL and has them decoded, and
+works out how engines go on.
+"""
 
 import asyncio
 import logging
@@ -15,10 +17,11 @@ from sqlalchemy import Engine
 
 from flaneur.jobs.decoding import decode_incoming
 from flaneur.jobs.room import RESERVE_BYTES, missing_bytes
+from flaneur.jobs.trending import work_out
 from flaneur.store.database import connect, transaction
 from flaneur.store.incoming import take_up_again
 from flaneur.store.pulse import WORKER, beat
-from flaneur.store.queue import TASK, deferrer, put_in, queue_url
+from flaneur.store.queue import TASK, TREND, deferrer, put_in, queue_url
 
 log = logging.getLogger("flaneur.worker")
 WATCH_EVERY_S = 4.0
@@ -26,7 +29,7 @@ STOPS_WITHIN_S = 4.0
 
 
 def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate.App:
-    """The task queue with its task, for the worker's own process (or a test)."""
+    """The task queue with its tasks, for the worker's own process (or a test)."""
     app = procrastinate.App(
         connector=procrastinate.PsycopgConnector(conninfo=queue_url(database_url))
     )
@@ -36,6 +39,10 @@ def make_queue(database_url: str, engine: Engine | None = None) -> procrastinate
     def decode(incoming_id: int) -> None:
         wait_for_room()
         decode_incoming(database, incoming_id)
+
+    @app.task(name=TREND, queue="trends")
+    def trend() -> None:
+        work_out(database)
 
     return app
 
@@ -100,13 +107,19 @@ class Told:
         self._stop = lambda: loop.call_soon_threadsafe(task.cancel)
         try:
             async with queue.open_async():
-                await queue.run_worker_async(
-                    queues=["captures"],
-                    concurrency=1,
-                    fetch_job_polling_interval=1.0,
-                    delete_jobs="always",
-                    shutdown_graceful_timeout=STOPS_WITHIN_S,
-                    install_signal_handlers=False,
+                # Files never wait for a trend: each queue has a place of its own.
+                await asyncio.gather(
+                    *(
+                        queue.run_worker_async(
+                            queues=[name],
+                            concurrency=1,
+                            fetch_job_polling_interval=1.0,
+                            delete_jobs="always",
+                            shutdown_graceful_timeout=STOPS_WITHIN_S,
+                            install_signal_handlers=False,
+                        )
+                        for name in ("captures", "trends")
+                    )
                 )
         finally:
             self._stop = None

@@ -49,7 +49,7 @@ def routes(house: House) -> list[tuple[str, str, str]]:
     """Endpoint, method and address of every route, with ids of nothing in them."""
     found = []
     for rule in house.app.url_map.iter_rules():
-        path = re.sub(r"<int[^>]*>", "99", rule.rule)
+        path = re.sub(r"<int[^>]*>", "59", rule.rule)
         path = re.sub(r"<any\((\w+)[^>]*>", r"\1", path)
         path = re.sub(r"<[^>]*>", "csv", path)
         found += [

@@ -34,6 +34,7 @@ from flaneur.api.stages.readings.views import blueprint as readings
 from flaneur.api.stages.session.views import blueprint as session
 from flaneur.api.stages.shop.views import blueprint as shop
 from flaneur.api.stages.stores.views import blueprint as stores
+from flaneur.api.stages.trend.views import blueprint as trend
 from flaneur.api.stages.units.views import blueprint as units
 from flaneur.api.stages.verdict.views import blueprint as verdict
 from flaneur.api.stages.viewer.views import blueprint as viewer
@@ -61,6 +62,7 @@ STAGES = (
     proof,
     handover,
     after,
+    trend,
     archives,
     keys,
     people,

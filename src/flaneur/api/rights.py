@@ -74,6 +74,9 @@ _ALL_READ = (
     "after.get_after",
     "after.get_due",
     "after.calendar",
+    "trend.fleet",
+    "trend.engine_trend",
+    "trend.fleet_calibration",
 )
 # Endpoints that change nothing, whatever their method.
 READS = frozenset({*_ALL_READ, "units.preview_list", "stores.read_list"})

@@ -114,6 +114,8 @@ def secure(app: Flask, settings: Settings) -> None:
     @app.before_request
     def signed_in_only() -> tuple[Response, int] | None:
         endpoint = request.endpoint
+        if endpoint is None:
+            return None  # an address, or a way to ask, that there is not: whoever asks is told so
         if endpoint in RIGHTS and RIGHTS[endpoint] is None:
             return None
         if not current_user.is_authenticated:
@@ -136,8 +138,7 @@ def secure(app: Flask, settings: Settings) -> None:
         if pen is not None and endpoint in WRITTEN_LATER:
             with transaction(current_app.config["ENGINE"]) as session:
                 g.author = author(session, settings.secret, pen)
-        if endpoint is not None:
-            require(endpoint)
+        require(endpoint)
         return None
 
     @app.after_request

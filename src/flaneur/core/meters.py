@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
+LEAST_DAYS = 60  # fewer say nothing of how much an engine runs
+
 
 class Meter(StrEnum):
     """What an engine's age is counted in."""
@@ -36,6 +38,27 @@ def total(readings: Sequence[Reading]) -> float | None:
             first = reading.value
         last = reading.value
     return run + last - first
+
+
+def a_day(readings: Sequence[Reading]) -> float | None:
+    """How much an engine runs a day, in the meter's unit, from its first reading to its last. None
+    where they are too near each other, or it stood.
+    """
+    if len(readings) < 2 or (readings[-1].on - readings[0].on).days < LEAST_DAYS:
+        return None
+    run = (total(readings) or 0.0) - (total(readings[:1]) or 0.0)
+    return run / (readings[-1].on - readings[0].on).days if run > 0 else None
+
+
+def by_now(readings: Sequence[Reading], on: date, usual_a_day: float) -> float | None:
+    """What an engine has run by a day, going on as it did since its last reading; None where
+    nothing was read.
+    """
+    run = total(readings)
+    if run is None:
+        return None
+    pace = a_day(readings) or usual_a_day
+    return run + pace * max(0, (on - readings[-1].on).days)
 
 
 def fault(readings: Sequence[Reading], new: Reading) -> str:

@@ -12,7 +12,7 @@ from flaneur.core.plan.propose import Proposal, propose
 from flaneur.core.readings.counting import cam_readings, for_diagnosis
 from flaneur.core.readings.swept import swept
 from flaneur.core.readings.taken import Readings
-from flaneur.jobs.learning import learned_for, put_in_before
+from flaneur.jobs.learning import errors_for, learned_for, put_in_before
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import signed_before
 from flaneur.store.readings import readings_of, sweeps_of
@@ -55,7 +55,8 @@ def readings_for(work: Work, rows: list[ReadingRow] | None = None) -> Readings:
     more = [*sweeps, *put_in]
     found = for_diagnosis(work.book, rows, job.intake, job.baseline_deg, more=more)
     bands = work.bands if left_open(work.book) else None
-    return found.model_copy(update={"learned": learned_for(work), "bands": bands})
+    shop = {"learned": learned_for(work), "errors": errors_for(work)}
+    return found.model_copy(update={**shop, "bands": bands})
 
 
 def ladder_of(work: Work) -> Ladder:

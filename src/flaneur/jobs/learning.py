@@ -7,15 +7,17 @@ from pydantic import TypeAdapter
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.learned import learned_from
+from flaneur.core.diagnosis.methods import learned_errors
 from flaneur.core.measuring.kinds import MEASURED_OFF
 from flaneur.core.readings.counting import for_diagnosis, known_hours
 from flaneur.core.readings.renewed import latest, renewed_before, told_replaced
-from flaneur.core.readings.taken import Learned, Readings
+from flaneur.core.readings.taken import Learned, LearnedErrors, Readings
 from flaneur.core.readings.tests import Replaced
 from flaneur.jobs.work import Work
 from flaneur.store.jobs import signed_like, signed_on
 from flaneur.store.readings import readings_of_each
 from flaneur.store.tables import Job
+from flaneur.store.trend import own_lessons
 
 MOST_JOBS, KEPT = 200, 64
 _MANY: TypeAdapter[list[Readings]] = TypeAdapter(list[Readings])
@@ -42,6 +44,12 @@ def learned_for(work: Work) -> list[Learned]:
         for key, rows in measured.items()
     ]
     return _learned(work.book, _MANY.dump_json(every))
+
+
+def errors_for(work: Work) -> list[LearnedErrors]:
+    """How much readings err in this shop, by the jobs signed before this one was opened."""
+    lessons = own_lessons(work.session, work.book.name, work.job, MOST_JOBS)
+    return learned_errors(miss for lesson in lessons for miss in lesson.missed)
 
 
 def put_in_before(work: Work, job: Job, signed: Iterable[Job]) -> list[Replaced]:

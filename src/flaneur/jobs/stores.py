@@ -11,12 +11,23 @@ from sqlmodel import Session
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.ready import make_ready
 from flaneur.core.stores.at_hand import AtHand, at_hand
-from flaneur.core.stores.lists import LINES, ListKind, ListLine, OrderLine, Supplier
+from flaneur.core.stores.lists import (
+    LINES,
+    ListKind,
+    ListLine,
+    OrderLine,
+    Supplier,
+    WearLine,
+)
+from flaneur.core.stores.told_before import part_named
+from flaneur.core.trend.lives import wear_parts
 from flaneur.formats.lists import ListRefused, check_once, line_of, read_list, write_list
 from flaneur.jobs.deciding import rates_of
 from flaneur.jobs.work import Work
+from flaneur.store.depot import book_of, know_books
 from flaneur.store.shop import shop_of
 from flaneur.store.stores import hold_list, keep_list, list_of, stores_of
+from flaneur.store.units import engines
 
 
 @dataclass(frozen=True)
@@ -63,6 +74,7 @@ def keep(
     lines = [_typed(kind, row, place) for place, row in enumerate(rows)]
     check_once(lines, kind)
     _check_suppliers(session, kind, lines)
+    _check_wear(session, lines)
     keep_list(session, kind, lines)
     return look_at(session, kind)
 
@@ -104,6 +116,33 @@ def _check_suppliers(session: Session, kind: ListKind, lines: Sequence[ListLine]
                 expected=", ".join(sorted(known)) or "a supplier in the list of suppliers",
                 advice="Add the supplier first." if is_order else "Take the order out first.",
                 field=f"{place}.supplier" if is_order else "",
+            )
+
+
+def _check_wear(session: Session, lines: Sequence[ListLine]) -> None:
+    """Wear is told of engines of this shop, and of parts that their books have."""
+    told = [(place, line) for place, line in enumerate(lines) if isinstance(line, WearLine)]
+    if not told:
+        return
+    numbers = {row.number: row for row in engines(session)}
+    know_books(session, {row.book_id for row in numbers.values()})
+    for place, line in told:
+        row = numbers.get(line.engine)
+        if row is None:
+            raise ListRefused(
+                "No engine of this shop has that number.",
+                read=line.engine,
+                expected="a number as it stands among the units",
+                advice="Add the engine first.",
+                field=f"{place}.engine",
+            )
+        book = book_of(session, row.book_id)
+        if part_named(book, line.part) is None:
+            raise ListRefused(
+                f"{book.name} has no such part that wears.",
+                read=line.part,
+                expected=", ".join(part.name for part in wear_parts(book).values()),
+                field=f"{place}.part",
             )
 
 

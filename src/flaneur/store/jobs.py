@@ -4,7 +4,7 @@ import logging
 from collections.abc import Collection
 
 from pydantic import ValidationError
-from sqlalchemy import TextClause, text
+from sqlalchemy import TextClause, func, text
 from sqlmodel import Session, col, select
 
 from flaneur.core.job.agreement import Agreed
@@ -87,6 +87,22 @@ def signed_on(session: Session, engine_ids: Collection[int]) -> list[Job]:
             .order_by(col(Job.id))
         )
     )
+
+
+def jobs_on(session: Session, engine_id: int) -> list[Job]:
+    """Every job of an engine, newest first."""
+    asked = select(Job).where(Job.engine_id == engine_id).order_by(col(Job.id).desc())
+    return list(session.exec(asked))
+
+
+def comebacks(session: Session) -> dict[int, int]:
+    """How many jobs of each engine came back after one that was signed; none for most."""
+    asked = (
+        select(Job.engine_id, func.count())
+        .where(col(Job.comeback_of_id).is_not(None))
+        .group_by(col(Job.engine_id))
+    )
+    return {engine: int(count) for engine, count in session.exec(asked)}
 
 
 def job_by_id(session: Session, job_id: int) -> Job:

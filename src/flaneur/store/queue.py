@@ -1,11 +1,13 @@
-"""The task queue in PostgreSQL: where files that wait to be decoded stand."""
+"""The task queue in PostgreSQL: where files that wait to be decoded stand, and the asking for
+courses to be worked out anew.
+"""
 
 import contextlib
 
 import procrastinate
 from procrastinate.exceptions import AlreadyEnqueued
 
-TASK = "decode_incoming"
+TASK, TREND = "decode_incoming", "work_out_trend"
 
 
 def queue_url(database_url: str) -> str:
@@ -28,3 +30,17 @@ def put_in(queue: procrastinate.App, incoming_id: int) -> None:
         queue.configure_task(TASK, queue="captures", queueing_lock=f"incoming-{incoming_id}").defer(
             incoming_id=incoming_id
         )
+
+
+def ask_for_trends(queue: procrastinate.App, after_s: int = 0) -> None:
+    """Ask for lessons and courses to be worked out, in so many seconds: what the asking transaction
+    writes is there by then. Asking twice does no harm.
+    """
+    with contextlib.suppress(AlreadyEnqueued):
+        queue.configure_task(
+            TREND,
+            queue="trends",
+            queueing_lock="trends",
+            lock="trends",
+            schedule_in={"seconds": after_s},
+        ).defer()

@@ -6,16 +6,16 @@ from sqlalchemy import delete, text
 from sqlmodel import Session, SQLModel, col, select
 
 from flaneur.core.stores.lists import LINES, ListKind, ListLine, Stores
-from flaneur.store.tables import OrderRow, StockRow, SupplierRow, ToolRow, WrenchRow
+from flaneur.store.tables import OrderRow, StockRow, SupplierRow, ToolRow, WearRow, WrenchRow
 
-ROWS: dict[
-    ListKind, type[StockRow] | type[SupplierRow] | type[OrderRow] | type[ToolRow] | type[WrenchRow]
-] = {
+Row = StockRow | SupplierRow | OrderRow | ToolRow | WrenchRow | WearRow
+ROWS: dict[ListKind, type[Row]] = {
     ListKind.STOCK: StockRow,
     ListKind.ORDERS: OrderRow,
     ListKind.SUPPLIERS: SupplierRow,
     ListKind.TOOLS: ToolRow,
     ListKind.WRENCHES: WrenchRow,
+    ListKind.WEAR: WearRow,
 }
 
 
@@ -27,8 +27,9 @@ def list_of(session: Session, kind: ListKind) -> list[ListLine]:
 
 
 def stores_of(session: Session) -> Stores:
-    """All of the shop's lists."""
-    return Stores.model_validate({str(kind): list_of(session, kind) for kind in ListKind})
+    """The lists that a plan is held against."""
+    asked = [kind for kind in ListKind if str(kind) in Stores.model_fields]
+    return Stores.model_validate({str(kind): list_of(session, kind) for kind in asked})
 
 
 def mark_of_lists(session: Session) -> str:

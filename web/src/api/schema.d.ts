@@ -1565,6 +1565,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every engine at work, the dearest to leave first. Where something changed since, courses are worked out anew beside it. */
+        get: operations["trend.fleet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engines/{engine_id}/trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How one engine goes on, as it was worked out last. */
+        get: operations["trend.engine_trend"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop said against what it found, over all jobs signed here. */
+        get: operations["trend.fleet_calibration"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -4309,6 +4360,74 @@ export interface components {
             rows: string[][];
             /** Fingerprint */
             fingerprint: string;
+        };
+        /**
+         * FleetOut
+         * @description Engines at work, the dearest to leave first. ``is_working``: what is shown is worked out
+         *     anew just now.
+         */
+        FleetOut: {
+            /** Engines */
+            engines: components["schemas"]["FleetLineOut"][];
+            /** Currency */
+            currency: string;
+            /** Is Working */
+            is_working: boolean;
+        };
+        /**
+         * EngineTrendOut
+         * @description How an engine goes on: its parts, the likeliest to come to its limit first, and its jobs.
+         */
+        EngineTrendOut: {
+            /** Engine Id */
+            engine_id: number;
+            /** Number */
+            number: string;
+            /** Unit Id */
+            unit_id: number | null;
+            /** Tag */
+            tag: string;
+            /** Unit */
+            unit: string;
+            /** Book */
+            book: string;
+            /** Hours */
+            hours: number | null;
+            /** A Day */
+            a_day: number | null;
+            /** Is Paced */
+            is_paced: boolean;
+            /** Words */
+            words: string;
+            /** Look On */
+            look_on: string | null;
+            /** Look At H */
+            look_at_h: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Jobs */
+            jobs: components["schemas"]["TrendJob"][];
+            /** Is Working */
+            is_working: boolean;
+        };
+        /**
+         * Calibration
+         * @description What a shop said against what it found. ``within``: measured wear that lay in its 90 %
+         *     interval, of ``parts``; ``engines``: jobs that taught anything.
+         */
+        Calibration: {
+            /** Jobs */
+            jobs: number;
+            /** Parts */
+            parts: number;
+            /** Within */
+            within: number;
+            /** Bins */
+            bins: components["schemas"]["SaidFound"][];
+            /** Errors */
+            errors: components["schemas"]["LearnedErrors"][];
+            /** Words */
+            words: string[];
         };
         /**
          * Units
@@ -7795,7 +7914,226 @@ export interface components {
          * @description Which list.
          * @enum {string}
          */
-        ListKind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+        ListKind: "stock" | "orders" | "suppliers" | "tools" | "wrenches" | "wear";
+        /**
+         * FleetLineOut
+         * @description One engine of the fleet. Odds are 0 to 1, within a thousand hours; ``cost`` is what those are
+         *     expected to cost if nothing is done. Figures are None where its hours are not known.
+         */
+        FleetLineOut: {
+            /** Engine Id */
+            engine_id: number;
+            /** Number */
+            number: string;
+            /** Tag */
+            tag: string;
+            /** Unit */
+            unit: string;
+            /** Book */
+            book: string;
+            /** Hours */
+            hours: number | null;
+            /** A Day */
+            a_day: number | null;
+            /** Is Paced */
+            is_paced: boolean;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+            /** Risk */
+            risk: number | null;
+            /** Fails */
+            fails: number | null;
+            /** Over */
+            over: number | null;
+            /** Cost */
+            cost: number;
+            limit_on: components["schemas"]["LimitDays"];
+            /** Limit H */
+            limit_h: number | null;
+            /** Look On */
+            look_on: string | null;
+            /** Look At H */
+            look_at_h: number | null;
+            /** Readings */
+            readings: number;
+            /** Comebacks */
+            comebacks: number;
+        };
+        /**
+         * LimitDays
+         * @description Days on which a limit is met: 5, 50 and 95 %; None past what is foreseen.
+         */
+        LimitDays: {
+            /** Low */
+            low: string | null;
+            /** Middle */
+            middle: string | null;
+            /** High */
+            high: string | null;
+        };
+        /**
+         * Between
+         * @description The middle of what is believed, and 90 % of it; None where the limit is not met within what
+         *     is looked ahead.
+         */
+        Between: {
+            /** Low */
+            low: number | null;
+            /** Middle */
+            middle: number | null;
+            /** High */
+            high: number | null;
+        };
+        /**
+         * CoursePoint
+         * @description Wear at so many hours of the engine: middle, and 90 % of it.
+         */
+        CoursePoint: {
+            /** Hours */
+            hours: number;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * CourseReading
+         * @description What was read of a part at so many hours of the engine, give or take ``stderr``.
+         */
+        CourseReading: {
+            /** Hours */
+            hours: number;
+            /** Value */
+            value: number;
+            /** Stderr */
+            stderr: number;
+            how: components["schemas"]["How"];
+        };
+        /**
+         * How
+         * @description How a part's wear is known.
+         * @enum {string}
+         */
+        How: "measured" | "read";
+        /**
+         * PartCourse
+         * @description One part: its trend, since which hour of the engine it is in, what was read, and the course
+         *     before and after now. ``at_limit_hours`` are the engine's.
+         */
+        PartCourse: {
+            trend: components["schemas"]["Trend"];
+            /** Since */
+            since: number;
+            at_limit_hours: components["schemas"]["Between"];
+            /** Read */
+            read: components["schemas"]["CourseReading"][];
+            /** Points */
+            points: components["schemas"]["CoursePoint"][];
+        };
+        /**
+         * PartOut
+         * @description The course of one part, with the days on which its limit is met.
+         */
+        PartOut: {
+            course: components["schemas"]["PartCourse"];
+            limit_on: components["schemas"]["LimitDays"];
+        };
+        /**
+         * Trend
+         * @description A part's wear and when it comes to its limit. ``hours`` are the part's own; ``days`` count
+         *     from today; ``risk`` is the chance that it is over its limit within SOON_H hours, ``over`` that
+         *     it is now; ``fails`` that the engine fails by it within them; ``look_again`` in so many hours
+         *     costs least for every hour run.
+         */
+        Trend: {
+            /** Engine */
+            engine: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Limit */
+            limit: number;
+            /** Hours */
+            hours: number;
+            /** Readings */
+            readings: number;
+            wear: components["schemas"]["Between"];
+            at_limit_hours: components["schemas"]["Between"];
+            at_limit_days: components["schemas"]["Between"];
+            /** Over */
+            over: number;
+            /** Risk */
+            risk: number;
+            /** Fails */
+            fails: number;
+            /** Look Again In */
+            look_again_in: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TrendJob
+         * @description A job of the engine; ``is_comeback``: of one that was signed before it.
+         */
+        TrendJob: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: string;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Complaint */
+            complaint: string;
+            /** Is Signed */
+            is_signed: boolean;
+            /** Is Comeback */
+            is_comeback: boolean;
+        };
+        /**
+         * LearnedErrors
+         * @description How much one way of reading errs in this shop, as ``times`` what readings say of themselves;
+         *     ``readings``: how many were held against measured parts.
+         */
+        LearnedErrors: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "cam" | "plunger" | "lash" | "mark_miss";
+            /** Times */
+            times: number;
+            /** Readings */
+            readings: number;
+        };
+        /**
+         * SaidFound
+         * @description Parts that were given a chance between two: how many, how many of them were over, and how
+         *     many were to be expected by what was said.
+         */
+        SaidFound: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Parts */
+            parts: number;
+            /** Over */
+            over: number;
+            /** Expected */
+            expected: number;
+            /** Words */
+            words: string;
+        };
         /** BookChoice */
         BookChoice: {
             /** Id */
@@ -12228,6 +12566,84 @@ export interface operations {
             503: components["responses"]["Error503"];
         };
     };
+    "trend.fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FleetOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "trend.engine_trend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                engine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EngineTrendOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "trend.fleet_calibration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calibration"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
     "archives.import_archive": {
         parameters: {
             query?: never;
@@ -13262,7 +13678,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches" | "wear";
             };
             cookie?: never;
         };
@@ -13302,7 +13718,7 @@ export interface operations {
                 "Idempotency-Key"?: string;
             };
             path: {
-                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches" | "wear";
             };
             cookie?: never;
         };
@@ -13713,7 +14129,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches";
+                kind: "stock" | "orders" | "suppliers" | "tools" | "wrenches" | "wear";
             };
             cookie?: never;
         };

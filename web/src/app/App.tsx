@@ -21,6 +21,9 @@ const PositionSheet = page(() =>
   import("../places/books/PositionSheet").then((m) => m.PositionSheet),
 );
 const TouchPage = page(() => import("../places/books/TouchPage").then((m) => m.TouchPage));
+const EnginePage = page(() => import("../places/fleet/EnginePage").then((m) => m.EnginePage));
+const FleetPage = page(() => import("../places/fleet/FleetPage").then((m) => m.FleetPage));
+const TrustPage = page(() => import("../places/fleet/TrustPage").then((m) => m.TrustPage));
 const Keys = page(() => import("../places/keys/Keys").then((m) => m.Keys));
 const OwnPassword = page(() => import("../places/people/OwnPassword").then((m) => m.OwnPassword));
 const People = page(() => import("../places/people/People").then((m) => m.People));
@@ -132,6 +135,9 @@ function Ways({ me }: { me: Schemas["Me"] }) {
       <Route path="/units" element={<UnitsPage />} />
       <Route path="/shop" element={<ShopPage />} />
       <Route path="/stores" element={<StoresPage />} />
+      <Route path="/fleet" element={<FleetPage />} />
+      <Route path="/fleet/trust" element={<TrustPage />} />
+      <Route path="/fleet/:engine" element={<EnginePage />} />
       <Route path="/password" element={<OwnPassword me={me} />} />
       {me.role === "lead" && <Route path="/people" element={<People />} />}
       <Route path="/books" element={<Books />} />

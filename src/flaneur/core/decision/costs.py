@@ -16,16 +16,11 @@ from flaneur.core.decision.actions import Action, ActionKind
 from flaneur.core.decision.rates import Parts, Rates, School, Sprockets
 from flaneur.core.diagnosis.ensemble import Ensemble
 from flaneur.core.diagnosis.wear import SERVICE_HOURS_UNKNOWN
-from flaneur.core.gauss import cdf
 from flaneur.core.keys import Contact, SuspectKind
+from flaneur.core.trend.failing import fails
 
 Floats = NDArray[np.float64]
 Bools = NDArray[np.bool_]
-FAILS = {  # once worn through: how often within the hours; at which share of the limit half do
-    "chain": (0.6, 2.0, 0.4),
-    "guide": (0.4, 2.1, 0.4),
-    "arm": (0.3, 2.1, 0.4),
-}
 FAILS_OF = {SuspectKind.JUMP: 0.25, SuspectKind.GONE: 0.35, SuspectKind.STUCK: 0.2}
 FAILS_LEAKING = 0.05
 NOTICED, UNNOTICED = 0.9, 0.3  # come back with a noise or a code left, all cams in tolerance
@@ -270,8 +265,8 @@ class Reckoning:
         worn = after.worn
         if hours not in worn.holds:
             share = self._grown(worn.wear, hours) / self._limits
-            most, half, spread = np.array([FAILS[item.kind] for item in self.engines.items]).T
-            worn.holds[hours] = (1.0 - most * cdf((share - half) / spread)).prod(axis=1)
+            each = [fails(item.kind, share[:, i]) for i, item in enumerate(self.engines.items)]
+            worn.holds[hours] = np.prod([1.0 - chance for chance in each], axis=0)
         return 1.0 - worn.holds[hours] * (1.0 - after.abrupt_fails) ** (
             hours / self.rates.horizon_h
         )

@@ -2,7 +2,7 @@
 bear on, and how far it can be believed.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -79,15 +79,19 @@ class Observations:
 
 
 def observe(book: EngineBook, readings: Readings) -> Observations:
-    """All figures of the readings as rows. Raises ReadingError where one cannot stand."""
+    """All figures of the readings as rows, with errors as the shop's are known to be. Raises
+    ReadingError where one cannot stand.
+    """
     readings.check_against(book)
     response = response_of(book)
-    rows = [
+    times = {str(each.method): each.times for each in readings.errors}
+    read = [
         *(_cam_row(book, response, r, readings) for r in readings.cams),
         *(_plunger_row(book, response, r) for r in readings.plungers),
         *_direct_rows(response, readings),
         *_test_rows(book, response, readings),
     ]
+    rows = [replace(r, sd=r.sd * known) if (known := times.get(r.kind)) else r for r in read]
     n, unknowns = len(rows), len(response.lines.parts)
     matrix, offset = np.zeros((n, unknowns)), np.zeros(n)
     misfit, tolerance = np.zeros((2, n, n))

@@ -93,6 +93,45 @@ class Learned(ReadingModel):
         )
 
 
+Method = Literal["cam", "plunger", "lash", "mark_miss"]
+METHOD_WORDS: dict[Method, str] = {
+    "cam": "Cam readings",
+    "plunger": "Plunger readings",
+    "lash": "Lash readings",
+    "mark_miss": "Mark readings",
+}
+
+
+class Missed(ReadingModel):
+    """By how much one figure missed what measured parts make it, ``by``, in its own unit; ``own``:
+    the variance it says of itself, ``rest``: that of all else, of parts nobody measured too.
+    """
+
+    method: Method
+    by: Finite
+    own: float = Field(gt=0, allow_inf_nan=False)
+    rest: float = Field(ge=0, allow_inf_nan=False)
+
+
+class LearnedErrors(ReadingModel):
+    """How much one way of reading errs in this shop, as ``times`` what readings say of themselves;
+    ``readings``: how many were held against measured parts.
+    """
+
+    method: Method
+    times: float = Field(gt=0.1, le=10, allow_inf_nan=False)
+    readings: int = Field(ge=0)
+
+    @property
+    def words(self) -> str:
+        """What it says, and from how many."""
+        held = "reading" if self.readings == 1 else "readings"
+        return (
+            f"{METHOD_WORDS[self.method]} err {self.times:.2f} times as much as they say "
+            f"({self.readings} {held} held against measured parts)."
+        )
+
+
 class Readings(ReadingModel):
     """All that diagnosis may use. ``hours`` is running time, None when unknown; ``baseline_deg``
     the engine's own.
@@ -113,6 +152,9 @@ class Readings(ReadingModel):
     baseline_deg: dict[str, Finite] = Field(default_factory=dict)
     learned: list[Learned] = Field(
         default_factory=list[Learned], description="How parts wear in the shop's engines."
+    )
+    errors: list[LearnedErrors] = Field(
+        default_factory=list[LearnedErrors], description="How much readings err in this shop."
     )
     bands: Bands | None = Field(
         default=None, description="What the shop judges by where the book gives no limit."

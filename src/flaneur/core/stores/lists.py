@@ -1,5 +1,6 @@
-"""The shop's plain lists: stock, orders, suppliers, tools, wrenches. One model a line; the names of
-its fields are the columns of the list, their descriptions what stands over them.
+"""The shop's plain lists: stock, orders, suppliers, tools, wrenches, wear told from before. One
+model a line; the names of its fields are the columns of the list, their descriptions what stands
+over them.
 """
 
 from datetime import date
@@ -96,6 +97,42 @@ class Wrench(ListLine):
         return most
 
 
+class Renewed(Worded):
+    """Whether a part was new from then on."""
+
+    YES = "yes", "yes"
+    NO = "no", "no"
+
+
+class WearLine(ListLine):
+    """What was measured of an engine's part before its jobs were kept here, or that it was renewed
+    then.
+    """
+
+    engine: Name = Field(description="Engine, by its number")
+    hours: Annotated[float, Field(ge=0, le=500_000)] = Field(
+        description="Running hours it had then"
+    )
+    part: Name = Field(description="Chain, guide or arm, as the engine book names it")
+    measured: Annotated[float, Field(ge=-1, le=1000)] | None = Field(
+        default=None, description="Wear, % of a chain, mm of a liner; empty: not measured"
+    )
+    plus_minus: Annotated[float, Field(gt=0, le=1000)] | None = Field(
+        default=None, description="Give or take; empty: as such measuring goes"
+    )
+    renewed: Renewed = Field(
+        default=Renewed.NO, validate_default=True, description="Renewed then"
+    )
+
+    @field_validator("renewed")
+    @classmethod
+    def _says_something(cls, renewed: Renewed, info: ValidationInfo) -> Renewed:
+        """A line says how far a part was worn, or that it was renewed."""
+        if renewed is Renewed.NO and info.data.get("measured") is None:
+            raise ValueError("yes, where nothing was measured")
+        return renewed
+
+
 class ListKind(StrEnum):
     """Which list."""
 
@@ -104,6 +141,7 @@ class ListKind(StrEnum):
     SUPPLIERS = "suppliers"
     TOOLS = "tools"
     WRENCHES = "wrenches"
+    WEAR = "wear"
 
 
 LINES: dict[ListKind, type[ListLine]] = {
@@ -112,6 +150,7 @@ LINES: dict[ListKind, type[ListLine]] = {
     ListKind.SUPPLIERS: Supplier,
     ListKind.TOOLS: ShopTool,
     ListKind.WRENCHES: Wrench,
+    ListKind.WEAR: WearLine,
 }
 ONCE: dict[ListKind, tuple[str, ...]] = {
     ListKind.STOCK: ("item", "engine", "place"),
@@ -119,13 +158,14 @@ ONCE: dict[ListKind, tuple[str, ...]] = {
     ListKind.SUPPLIERS: ("name",),
     ListKind.TOOLS: ("name",),
     ListKind.WRENCHES: ("name",),
+    ListKind.WEAR: ("engine", "hours", "part"),
 }
 """What may stand in a list only once; none: a line may stand there again."""
 
 
 class Stores(BaseModel):
-    """All of the shop's lists. An empty one is a list that nobody keeps: what it would say is not
-    known.
+    """What a plan is held against of the shop's lists. An empty one is a list that nobody keeps:
+    what it would say is not known.
     """
 
     model_config = ConfigDict(frozen=True)

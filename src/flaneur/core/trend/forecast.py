@@ -8,15 +8,16 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.trend.failing import fails
 from flaneur.core.trend.fleet import Spread, learned
-from flaneur.core.trend.growth import DRAWS, crossing_hours, followed
+from flaneur.core.trend.growth import DRAWS, Draws, crossing_hours, followed, grown
 from flaneur.core.trend.lives import Fleet, Life, WearPart, known_lives
 from flaneur.core.wording import counted
 
 Floats = NDArray[np.float64]
 LEAST_STEP_H, CHOICES = 50.0, 60
-# A day at the bench for a look, against what an engine over its limit costs on average.
-LOOK_COST, OVER_COST = 1.0, 12.0
+# A day at the bench for a look, against what a thousand hours over a limit cost on average.
+LOOK_COST, OVER_COST, LATE = 1.0, 12.0, 0.5
 SOON_H = 1000.0
 
 
@@ -39,7 +40,8 @@ class Between(TrendModel):
 class Trend(TrendModel):
     """A part's wear and when it comes to its limit. ``hours`` are the part's own; ``days`` count
     from today; ``risk`` is the chance that it is over its limit within SOON_H hours, ``over`` that
-    it is now; ``look_again`` in so many hours costs least for every hour run.
+    it is now; ``fails`` that the engine fails by it within them; ``look_again`` in so many hours
+    costs least for every hour run.
     """
 
     engine: str
@@ -54,6 +56,7 @@ class Trend(TrendModel):
     at_limit_days: Between
     over: float
     risk: float
+    fails: float
     look_again_in: float
     words: str
 
@@ -89,9 +92,21 @@ def trend_of(
     part: WearPart, life: Life, spread: Spread, fleet: Fleet, seed: int = 0, draws: int = DRAWS
 ) -> Trend:
     """The trend of one part."""
-    rng = np.random.default_rng([seed, *f"{life.engine} {life.part}".encode()])
-    now = followed(part, life, spread, rng, draws)
+    rng = draws_for(life, seed)
+    return seen_on(part, life, followed(part, life, spread, rng, draws), fleet, rng)
+
+
+def draws_for(life: Life, seed: int) -> np.random.Generator:
+    """Chance for one life: the same for the same life, whatever else is in the fleet."""
+    return np.random.default_rng([seed, *f"{life.engine} {life.part}".encode()])
+
+
+def seen_on(
+    part: WearPart, life: Life, now: Draws, fleet: Fleet, rng: np.random.Generator
+) -> Trend:
+    """The trend of one part from draws of it as it is now."""
     at = crossing_hours(part, now, rng)
+    soon = grown(part, now, now.hours + SOON_H, rng).wear
     rate = fleet.hours_a_day * np.exp(
         fleet.hours_a_day_spread * rng.normal(size=len(at)) - fleet.hours_a_day_spread**2 / 2
     )
@@ -112,6 +127,7 @@ def trend_of(
         at_limit_days=between((at - life.hours) / rate),
         over=over,
         risk=risk,
+        fails=float(fails(part.kind, soon / part.limit).mean()),
         look_again_in=again,
         words=_words(part, life, hours, over, again),
     )
@@ -125,14 +141,17 @@ def between(values: Floats) -> Between:
 
 
 def look_again_in(left: Floats) -> float:
-    """In how many hours a look costs least for every hour run until then: itself, and what an
-    engine that is over its limit by then costs, by its odds. Draws of hours left, shape (n,).
+    """In how many hours a look costs least for every hour run until then: itself, and the hours
+    that an engine runs over its limit meanwhile. Never so late that it is likelier over than not.
+    Draws of hours left, shape (n,).
     """
     finite = left[np.isfinite(left)]
     longest = float(np.quantile(finite, 0.9)) if len(finite) else 20 * LEAST_STEP_H
     choices = np.linspace(LEAST_STEP_H, max(longest, 2 * LEAST_STEP_H), CHOICES)
-    missed = (left[None, :] <= choices[:, None]).mean(axis=1)
-    cost = (LOOK_COST + OVER_COST * missed) / choices
+    over_h = np.maximum(choices[:, None] - left[None, :], 0.0).mean(axis=1)
+    cost = (LOOK_COST + OVER_COST * over_h / SOON_H) / choices
+    is_late = (left[None, :] <= choices[:, None]).mean(axis=1) > LATE
+    cost[1:] = np.where(is_late[1:], np.inf, cost[1:])
     return float(round(choices[int(np.argmin(cost))] / 50) * 50)
 
 

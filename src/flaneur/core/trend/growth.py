@@ -36,11 +36,11 @@ def followed(
     """Draws after all that was read of a life, at its own hours."""
     draws = Draws(spread.draw(rng, count), shapes(part, rng, count), np.zeros(count), 0.0)
     for reading in life.readings:
-        draws = _weighed(_grown(part, draws, reading.hours, rng), reading, rng)
-    return _grown(part, draws, life.hours, rng)
+        draws = _weighed(grown(part, draws, reading.hours, rng), reading, rng)
+    return grown(part, draws, life.hours, rng)
 
 
-def _grown(part: WearPart, draws: Draws, hours: float, rng: np.random.Generator) -> Draws:
+def grown(part: WearPart, draws: Draws, hours: float, rng: np.random.Generator) -> Draws:
     """The same engines so many hours on."""
     growth = law(part, draws.log_f, draws.shape, hours) - (
         law(part, draws.log_f, draws.shape, draws.hours) if draws.hours else 0.0
@@ -82,7 +82,7 @@ def crossing_hours(part: WearPart, draws: Draws, rng: np.random.Generator) -> Fl
     found = np.where(draws.wear >= part.limit, draws.hours, np.inf)
     here = draws
     for hours in steps:
-        there = _grown(part, here, float(hours), rng)
+        there = grown(part, here, float(hours), rng)
         crossed = np.isinf(found) & (there.wear >= part.limit)
         growth = np.maximum(there.wear - here.wear, 1e-12)
         share = np.clip((part.limit - here.wear) / growth, 0, 1)

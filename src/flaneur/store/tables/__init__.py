@@ -33,8 +33,10 @@ from flaneur.store.tables.stores import (
     StockRow,
     SupplierRow,
     ToolRow,
+    WearRow,
     WrenchRow,
 )
+from flaneur.store.tables.trend import CourseRow, LessonRow
 from flaneur.store.tables.yard import (
     Book,
     EngineRow,
@@ -55,6 +57,7 @@ __all__ = [
     "CaptureBlock",
     "CaptureRow",
     "ChannelMap",
+    "CourseRow",
     "DriveLog",
     "EngineRow",
     "FollowUp",
@@ -62,6 +65,7 @@ __all__ = [
     "IncomingPiece",
     "Job",
     "JournalEntry",
+    "LessonRow",
     "MeterReading",
     "Mount",
     "OrderRow",
@@ -84,6 +88,7 @@ __all__ = [
     "TrustedKey",
     "Unit",
     "User",
+    "WearRow",
     "WrenchRow",
     "WrongSignIn",
     "now",

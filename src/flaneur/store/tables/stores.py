@@ -1,5 +1,5 @@
-"""The shop's lists: stock, orders, suppliers, tools, torque wrenches. ``position`` is the place of
-a line in its list.
+"""The shop's lists: stock, orders, suppliers, tools, torque wrenches, wear told from
+before. ``position`` is the place of a line in its list.
 """
 
 from datetime import date
@@ -7,7 +7,7 @@ from datetime import date
 from sqlalchemy import Column, Date, ForeignKey, String, UniqueConstraint
 from sqlmodel import Field, SQLModel
 
-from flaneur.core.stores.lists import Whereabouts
+from flaneur.core.stores.lists import Renewed, Whereabouts
 from flaneur.store.tables.base import one_of, rule
 
 
@@ -101,3 +101,23 @@ class WrenchRow(SQLModel, table=True):
     swing_deg: float | None = None
     calibrated_until: date | None = Field(default=None, sa_column=_day())
     whereabouts: str = Field(max_length=20)
+
+
+class WearRow(SQLModel, table=True):
+    """What was measured of an engine's part before its jobs were kept here."""
+
+    __tablename__ = "wear_line"  # type: ignore[assignment]
+    __table_args__ = (
+        one_of("wear_line", "renewed", Renewed),
+        UniqueConstraint("engine", "hours", "part", name="wear_line_stands_once"),
+        rule("wear_line", "says_something", "measured IS NOT NULL OR renewed = 'yes'"),
+    )
+
+    id: int | None = Field(default=None, primary_key=True)
+    position: int
+    engine: str = Field(max_length=120)
+    hours: float
+    part: str = Field(max_length=120)
+    measured: float | None = None
+    plus_minus: float | None = None
+    renewed: str = Field(max_length=4)

@@ -62,6 +62,7 @@ export function Yard() {
     <Ground>
       <TopBar>
         <Tab to="/units">Units</Tab>
+        <Tab to="/fleet">Fleet</Tab>
         <Tab to="/books">Engine books</Tab>
         <Tab to="/stores">Stores</Tab>
         <Tab to="/shop">Shop</Tab>

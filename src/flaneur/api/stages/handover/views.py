@@ -11,14 +11,16 @@ from flaneur.api.security import address
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
 from flaneur.api.stages.handover.models import HandoverOut, SignInput
-from flaneur.api.work import JOB, changed, changing, database, reading, signing_key
+from flaneur.api.work import JOB, changed, changing, database, queue, reading, signing_key
 from flaneur.formats.report import report_html, report_pdf, with_seal
 from flaneur.jobs import signing
 from flaneur.jobs.accounts import check_password
 from flaneur.jobs.reporting import report_content
 from flaneur.store.exporting import report_of, seal_of
+from flaneur.store.queue import ask_for_trends
 
 blueprint = Blueprint("handover", __name__)
+SOON_S = 5
 REPORT_POLICY = (
     "default-src 'none'; style-src 'unsafe-inline'; img-src data:; font-src data:; frame-ancestors "
     "'self'; form-action 'none'; sandbox"
@@ -57,7 +59,9 @@ def sign(job_id: int, json: SignInput) -> Changed:
     check_password(database(), str(current_user.login), json.password, address())
     with changing(job_id, json.version, even_released=True) as work:
         depot = shop_of(work.session).name
-        return changed(work, signing.sign(work, pem, depot, json.left_over))
+        done = changed(work, signing.sign(work, pem, depot, json.left_over))
+    ask_for_trends(queue(), SOON_S)  # what the job teaches is drawn beside
+    return done
 
 
 @blueprint.get(f"{JOB}/report.html")

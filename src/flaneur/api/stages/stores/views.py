@@ -1,4 +1,6 @@
-"""The shop's lists: stock, orders, suppliers, tools, torque wrenches. A lead keeps them."""
+"""The shop's lists: stock, orders, suppliers, tools, torque wrenches, wear told from before. A
+lead keeps them.
+"""
 
 from typing import Any
 
@@ -32,6 +34,7 @@ NAMES = {
     ListKind.SUPPLIERS: "Suppliers",
     ListKind.TOOLS: "Tools",
     ListKind.WRENCHES: "Torque wrenches",
+    ListKind.WEAR: "Wear measured before",
 }
 LIST = f"/api/stores/<any({','.join(ListKind)}):kind>"
 
