@@ -2,7 +2,7 @@
 before.
 """
 
-from datetime import date
+from datetime import UTC, datetime
 from typing import Any
 
 from demo.walk import Visitor
@@ -73,7 +73,11 @@ def test_what_changed_since_asks_for_it_anew(signed_house: House) -> None:
     visitor, engine = house.visitor(), engine_of(signed_house)
     work_out(house.engine)
     assert not fleet(visitor)["is_working"]
-    meter = {"value": 9000.0, "read_on": date.today().isoformat(), "is_new_meter": False}
+    meter = {
+        "value": 9000.0,
+        "read_on": datetime.now(UTC).date().isoformat(),
+        "is_new_meter": False,
+    }
     visitor.send("POST", f"/api/engines/{engine.id}/meter", meter)
     assert fleet(visitor)["is_working"]
     before = fleet(visitor)["engines"][0]["hours"]

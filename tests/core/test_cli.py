@@ -146,6 +146,28 @@ def test_learn_gives_what_readings_take(tmp_path: Path, capsys: pytest.CaptureFi
     assert "(1 measured, 1 engine)" in capsys.readouterr().out
 
 
+def test_trust_holds_what_was_said_against_the_parts(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    closed = tmp_path / "closed.json"
+    cam = {"cam": "cam_a_in", "deviation_deg": 7.5, "stderr_deg": 0.2}
+    told = {
+        "engine": "Ostrey Tansy",
+        "hours": 5000,
+        "oil": "poor",
+        "cams": [{**cam, "phaser": {"state": "parked"}}],
+        "direct": [{"part": "chain_a", "value": 0.9, "stderr": 0.03}],
+    }
+    closed.write_text(json.dumps(told))
+    assert main(["trust", str(closed), *ENGINE, "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert (found["jobs"], found["parts"]) == (1, 1)
+    assert sum(b["over"] for b in found["bins"]) == 1
+    assert [e["method"] for e in found["errors"]] == ["cam"]
+    assert main(["trust", str(closed), str(closed), *ENGINE]) == 0
+    assert "2 parts measured after a verdict: too few" in capsys.readouterr().out
+
+
 def test_book_check_prints_one_line_per_fault(
     tmp_path: Path, book_text: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -3,6 +3,7 @@
 import argparse
 import json
 
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.advice import advise
 from flaneur.core.decision.found import Advice
 from flaneur.core.decision.rates import Rates, School
@@ -11,6 +12,8 @@ from flaneur.core.diagnosis.learned import learned_from
 from flaneur.core.diagnosis.model import solve_readings
 from flaneur.core.diagnosis.verdict import verdict_on
 from flaneur.core.readings.taken import Readings
+from flaneur.core.trend.calibration import calibration
+from flaneur.core.trend.lessons import lesson_of
 from flaneur.formats.books import load_book
 
 
@@ -48,17 +51,34 @@ def diagnose(options: argparse.Namespace) -> int:
 
 
 def learn(options: argparse.Namespace) -> int:
-    """How parts wear in the shop's engines beside what the book says: what ``learned`` of the
-    readings takes.
+    """How parts wear in the shop's engines beside what the book says, and how much readings err
+    there: what ``learned`` and ``errors`` of the readings take.
     """
-    book = load_book(options.engine)
-    closed = [
-        Readings.model_validate_json(path.read_text(encoding="utf-8")) for path in options.readings
-    ]
+    book, closed = _closed(options)
     found = learned_from(book, closed)
+    held = calibration([lesson_of(book, readings) for readings in closed])
     if options.json:
-        print(json.dumps({"learned": [each.model_dump() for each in found]}))
+        told = {"learned": found, "errors": held.errors}
+        print(json.dumps({k: [each.model_dump() for each in v] for k, v in told.items()}))
         return 0
-    for each in found:
+    for each in (*found, *held.errors):
         print(each.words)
     return 0
+
+
+def trust(options: argparse.Namespace) -> int:
+    """What was said of parts in closed jobs against what was found once they were off."""
+    book, closed = _closed(options)
+    held = calibration([lesson_of(book, readings) for readings in closed])
+    if options.json:
+        print(held.model_dump_json())
+        return 0
+    for words in (*held.words, *(f"{b.low:.0%} to {b.high:.0%}: {b.words}" for b in held.bins)):
+        print(words)
+    return 0
+
+
+def _closed(options: argparse.Namespace) -> tuple[EngineBook, list[Readings]]:
+    """The book, and the readings of one closed job each."""
+    texts = [path.read_text(encoding="utf-8") for path in options.readings]
+    return load_book(options.engine), [Readings.model_validate_json(text) for text in texts]

@@ -68,13 +68,17 @@ def _diagnose(commands: "Commands") -> None:
         "phasers=renew|lock_out",
     )
     diagnose.set_defaults(run="diagnosis:diagnose")
-    learn = commands.add_parser(
-        "learn", help="how parts wear in the shop's engines, from readings of closed jobs"
-    )
-    learn.add_argument("readings", type=Path, nargs="+", help="readings of one closed job each")
-    learn.add_argument("--engine", type=Path, required=True, help="engine book")
-    learn.add_argument("--json", action="store_true")
-    learn.set_defaults(run="diagnosis:learn")
+    for name, words in (
+        ("learn", "how parts wear and readings err in the shop, from readings of closed jobs"),
+        ("trust", "what was said of parts against what was found, from readings of closed jobs"),
+    ):
+        closed = commands.add_parser(name, help=words)
+        closed.add_argument(
+            "readings", type=Path, nargs="+", help="readings of one closed job each"
+        )
+        closed.add_argument("--engine", type=Path, required=True, help="engine book")
+        closed.add_argument("--json", action="store_true")
+        closed.set_defaults(run=f"diagnosis:{name}")
 
 
 def _clearance(commands: "Commands") -> None:

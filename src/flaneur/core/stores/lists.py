@@ -120,9 +120,7 @@ class WearLine(ListLine):
     plus_minus: Annotated[float, Field(gt=0, le=1000)] | None = Field(
         default=None, description="Give or take; empty: as such measuring goes"
     )
-    renewed: Renewed = Field(
-        default=Renewed.NO, validate_default=True, description="Renewed then"
-    )
+    renewed: Renewed = Field(default=Renewed.NO, validate_default=True, description="Renewed then")
 
     @field_validator("renewed")
     @classmethod
