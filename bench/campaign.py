@@ -13,8 +13,9 @@ from bench.figure import Figure, at_least, at_most, factor_of, for_information
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.advice import advise
 from flaneur.core.diagnosis.attribution import attribute
+from flaneur.core.diagnosis.found import STATED
 from flaneur.core.diagnosis.model import Solved, solve_readings
-from flaneur.core.diagnosis.statistics import shares, wear_estimates
+from flaneur.core.diagnosis.statistics import readings_fit, shares, wear_estimates
 from flaneur.core.diagnosis.verdict import verdict_on
 from flaneur.core.drive.train import DriveTrain
 from flaneur.core.keys import SuspectKey, SuspectKind
@@ -34,6 +35,8 @@ class Tally:
     divided: list[bool] = field(default_factory=list[bool])
     named: list[tuple[float, bool]] = field(default_factory=list[tuple[float, bool]])
     over: list[tuple[float, bool]] = field(default_factory=list[tuple[float, bool]])
+    stated: list[tuple[float, bool]] = field(default_factory=list[tuple[float, bool]])
+    stated_over: list[tuple[float, bool]] = field(default_factory=list[tuple[float, bool]])
     score: list[float] = field(default_factory=list[float])
 
 
@@ -51,14 +54,18 @@ def judge(drawn: Drawn, solved: Solved, tally: Tally) -> None:
         tally.held.append(estimate.low <= true <= estimate.high)
         if estimate.over > SURE:
             tally.over.append((estimate.over, is_over))
+        if estimate.is_stated and estimate.over > SURE:
+            tally.stated_over.append((estimate.over, is_over))
         tally.score.append(log_score(estimate.over, is_over))
-    alike = {str(f.key): [*f.alike] for f in solved.faults}
+    alike, fits = {str(f.key): [*f.alike] for f in solved.faults}, readings_fit(solved)
     for key, p in now.items():
         kind, part = SuspectKey.of(key)
         no_fault = (SuspectKind.WEAR, SuspectKind.SOUND, SuspectKind.NONE)
         if p > SURE and kind not in no_fault:
             either = [SuspectKey(kind, other) for other in (part, *alike.get(key, []))]
             tally.named.append((p, any(one in drawn.there for one in either)))
+            if fits and p > STATED:
+                tally.stated.append(tally.named[-1])
     seen = solved.problem.seen
     true_x = np.array([drawn.wear[item.key] for item in solved.items])
     for i, row in enumerate(seen.rows):
@@ -160,8 +167,9 @@ def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
     yield for_information("diagnosis", "shares of figures divided", len(tally.divided))
     yield at_least("diagnosis", "true share in its 90 % interval", divided, 0.88)
     yield at_most("diagnosis", "true share in its 90 % interval", divided, 0.92)
-    yield from _positive("faults named at over 0.9", "and not there", tally.named, 0.005)
-    yield from _positive("parts called over at over 0.9", "and sound", tally.over, 0.01)
+    yield from stated(tally, 0.005, 0.01)
+    yield from _as_often("faults named at over 0.9", "and not there", tally.named)
+    yield from _as_often("parts called over at over 0.9", "and sound", tally.over)
     yield for_information(
         "diagnosis", "mean log score, over its limit", float(np.mean(tally.score))
     )
@@ -172,11 +180,25 @@ def wrong_of(found: list[tuple[float, bool]]) -> float:
     return 1 - float(np.mean([is_so for _, is_so in found] or [True]))
 
 
-def _positive(
-    what: str, wrong: str, found: list[tuple[float, bool]], bar: float
-) -> Iterator[Figure]:
-    """How often a positive statement was wrong, beside how often it says that it will be."""
-    said = 1 - float(np.mean([p for p, _ in found] or [1.0]))
+def stated(tally: Tally, of_faults: float, of_parts: float, where: str = "") -> Iterator[Figure]:
+    """How often what a verdict says flatly was wrong: that a fault is there, that a part is over
+    its limit.
+    """
+    for what, wrong, found, bar in (
+        ("faults said flatly", "and not there", tally.stated, of_faults),
+        ("parts said flatly to be over", "and sound", tally.stated_over, of_parts),
+    ):
+        yield for_information("diagnosis", f"{where}{what}", len(found))
+        yield at_most("diagnosis", f"{where}{what} {wrong}", wrong_of(found), bar)
+
+
+def _as_often(what: str, wrong: str, found: list[tuple[float, bool]]) -> Iterator[Figure]:
+    """Whether what is said as likely is wrong as often as its odds have it, within chance: two
+    deviations, and one.
+    """
+    odds = np.array([1 - p for p, _ in found])
+    expected, chance = float(odds.sum()), float(np.sqrt((odds * (1 - odds)).sum()))
+    count = sum(not is_so for _, is_so in found)
     yield for_information("diagnosis", what, len(found))
-    yield for_information("diagnosis", f"{what}: wrong by their own odds", said)
-    yield at_most("diagnosis", f"{what} {wrong}", wrong_of(found), bar)
+    yield for_information("diagnosis", f"{what}: wrong by their own odds", expected)
+    yield at_most("diagnosis", f"{what} {wrong}", count, expected + 2 * chance + 1)

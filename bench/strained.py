@@ -7,9 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from bench.campaign import Tally, judge, wrong_of
+from bench.campaign import Tally, judge, stated, wrong_of
 from bench.engines import Drawn, books, draw, read
-from bench.figure import Figure, at_least, at_most, for_information
+from bench.figure import Figure, at_least, for_information
 from flaneur.core.diagnosis.model import Solved, solve_readings
 from flaneur.core.diagnosis.statistics import noise_scale, shares
 
@@ -72,11 +72,10 @@ def run(is_tiny: bool = False, times: int = 1) -> Iterator[Figure]:
             found = solved(strained, seed)
             judge(strained, found, tally)
             doubts.append(_doubt(found))
-        said = len(tally.named), len(tally.over)
-        yield for_information("diagnosis", f"{name}: faults named at over 0.9", said[0])
-        yield at_most("diagnosis", f"{name}: and not there", wrong_of(tally.named), 0.02)
-        yield for_information("diagnosis", f"{name}: parts called over at over 0.9", said[1])
-        yield at_most("diagnosis", f"{name}: and sound", wrong_of(tally.over), 0.02)
+        for found, what in ((tally.named, "named, not there"), (tally.over, "over, sound")):
+            wrong = f"{name}: of {len(found)} at over 0.9 {what}"
+            yield for_information("diagnosis", wrong, wrong_of(found))
+        yield from stated(tally, 0.02, 0.02, f"{name}: ")
         if strain is not _other_law:
             rise = float(np.mean(doubts)) / plain
             yield at_least("diagnosis", f"{name}: doubt, times that of the same engines", rise, 1.0)

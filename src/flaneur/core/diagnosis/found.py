@@ -8,6 +8,9 @@ from flaneur.core.choices import Worded
 from flaneur.core.keys import SuspectKind
 
 LIKELY = 0.5  # a suspect more probable than that is likelier than not
+# What is likelier than that is said flatly, where the readings fit; anything less is said as likely
+# and with its odds. A calibrated 0.95 is wrong once in twenty: it is no statement.
+STATED = 0.995
 
 
 class VerdictModel(BaseModel):
@@ -51,8 +54,9 @@ class WouldBe(VerdictModel):
 class Suspect(VerdictModel):
     """One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
     ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
-    something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
-    bears on it, and it is not its age alone that speaks. ``expected``: what cams would read by it.
+    something wrong, and likelier than not; ``is_stated``: so likely, of readings that fit, that it
+    is said flatly; ``is_shown``: worth a line; ``is_read``: some reading bears on it, and it is not
+    its age alone that speaks. ``expected``: what cams would read by it.
     """
 
     key: str
@@ -67,6 +71,7 @@ class Suspect(VerdictModel):
     teeth: int = 0
     alike: list[str] = Field(default_factory=list[str])
     is_accused: bool = False
+    is_stated: bool = False
     is_shown: bool = True
     is_read: bool = True
 
@@ -81,7 +86,8 @@ class WearState(Worded):
 
 class WearEstimate(VerdictModel):
     """Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
-    being over it; ``judged`` is ``state`` in words; ``is_read``: some reading bears on it.
+    being over it; ``judged`` is ``state`` in words, as likely where it is not ``is_stated``;
+    ``is_read``: some reading bears on it.
     """
 
     key: str
@@ -95,6 +101,7 @@ class WearEstimate(VerdictModel):
     state: WearState
     judged: str
     is_read: bool = True
+    is_stated: bool = False
 
 
 class Cause(VerdictModel):

@@ -5,7 +5,7 @@ from numpy.typing import NDArray
 
 from flaneur.core.diagnosis.abrupt import Abrupt
 from flaneur.core.diagnosis.effects import SCENES
-from flaneur.core.diagnosis.found import WearEstimate, WearState
+from flaneur.core.diagnosis.found import STATED, WearEstimate, WearState
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.wear import WearUnknown, prior_draws, prior_over
 from flaneur.core.gauss import cdf, log_odds
@@ -16,6 +16,7 @@ CONFOUNDED_FACTOR = 3.0
 WORTH_NAMING = 0.001
 MOVED_NATS, MOVED_SPREAD = 0.1, 0.1
 FLOOR = 1e-6
+MOST_NONE, MOST_NOISE = 0.02, 1.25  # of readings that fit: none of these, errors as times said
 
 
 def shares(solved: Solved) -> dict[str, float]:
@@ -176,7 +177,7 @@ def finite_odds(p: float) -> float:
 
 def wear_estimates(solved: Solved) -> list[WearEstimate]:
     """Posterior quantiles of every gradual unknown."""
-    book, result = solved.book, list[WearEstimate]()
+    book, result, fits = solved.book, list[WearEstimate](), readings_fit(solved)
     for i, item in enumerate(solved.items):
         values, weights = solved.draws.x[..., i].ravel(), solved.draws.weight.ravel()
         low, median, high = quantiles(values, weights)
@@ -191,6 +192,7 @@ def wear_estimates(solved: Solved) -> list[WearEstimate]:
         prior = prior_draws(item, 512, i)
         spread = float(prior.std())
         mean = float((values * weights).sum())
+        is_stated = fits and (over > STATED or over < 1 - STATED)
         is_read = bool(solved.is_read[i]) and (
             abs(mean - float(prior.mean())) >= MOVED_SPREAD * spread
             or is_moved(over, prior_over(item))
@@ -206,11 +208,24 @@ def wear_estimates(solved: Solved) -> list[WearEstimate]:
                 high=high,
                 over=over,
                 state=state,
-                judged=state.words if is_read else "only its age speaks",
+                judged=_judged(state, is_stated) if is_read else "only its age speaks",
                 is_read=is_read,
+                is_stated=is_read and is_stated,
             )
         )
     return result
+
+
+def _judged(state: WearState, is_stated: bool) -> str:
+    return state.words if is_stated or state is WearState.OPEN else f"very likely {state.words}"
+
+
+def readings_fit(solved: Solved) -> bool:
+    """Whether what was read fits what is known, so that anything may be said flatly: hardly any
+    chance that the fault is none of these, errors of reading no larger than they say.
+    """
+    none = float(solved.draws.weight.sum(axis=1)[~_real(solved)].sum())
+    return none <= MOST_NONE and noise_scale(solved) <= MOST_NOISE
 
 
 def quantiles(values: Floats, weights: Floats) -> tuple[float, float, float]:

@@ -11,6 +11,7 @@ from flaneur.core.diagnosis.attribution import attribute
 from flaneur.core.diagnosis.expected import expected_under
 from flaneur.core.diagnosis.found import (
     LIKELY,
+    STATED,
     Cause,
     Evidence,
     NoneOfThese,
@@ -32,6 +33,7 @@ from flaneur.core.diagnosis.statistics import (
     is_moved,
     more_at_once,
     noise_scale,
+    readings_fit,
     shares,
     teeth_of,
     wear_estimates,
@@ -71,7 +73,8 @@ def verdict_on(solved: Solved, with_evidence: bool = True) -> Verdict:
     used = readings.used
     ranked = sorted(every, key=lambda s: (-s.probability, s.key))
     suspects = _told_apart(
-        [s for s in ranked if (s.is_read if used else s.kind is not SuspectKind.SOUND)]
+        [s for s in ranked if (s.is_read if used else s.kind is not SuspectKind.SOUND)],
+        readings_fit(solved),
     )
     if with_evidence:
         suspects = [_with_expected(solved, s) for s in suspects]
@@ -156,8 +159,8 @@ def _is_read(solved: Solved, kind: SuspectKind, part: str) -> bool:
     return kind is not SuspectKind.WEAR or any(bool(solved.is_read[i]) for i in worn)
 
 
-def _told_apart(ranked: list[Suspect]) -> list[Suspect]:
-    """Each with whether it is accused and worth a line of its own."""
+def _told_apart(ranked: list[Suspect], fits: bool) -> list[Suspect]:
+    """Each with whether it is accused, may be said flatly and is worth a line of its own."""
     worth = [
         place < FEWEST_SHOWN or (place < MOST_SHOWN and s.probability > LEAST_SHOWN)
         for place, s in enumerate(ranked)
@@ -166,6 +169,7 @@ def _told_apart(ranked: list[Suspect]) -> list[Suspect]:
         s.model_copy(
             update={
                 "is_accused": s.probability > LIKELY and s.kind is not SuspectKind.SOUND,
+                "is_stated": fits and s.probability > STATED and s.kind is not SuspectKind.NONE,
                 "is_shown": is_worth,
             }
         )

@@ -20,8 +20,11 @@ def percent(share: float) -> str:
     return "under 1\u00a0%" if share < 0.01 else f"{share:.0%}".replace("%", "\u00a0%")
 
 
-def sure(probability: float) -> str:
-    """How sure, in words and figures."""
+def sure(suspect: Suspect) -> str:
+    """How sure, in words and figures; flat words only for what may be stated."""
+    probability = suspect.probability
+    if suspect.is_stated:
+        return f"as good as certain ({percent(probability)})"
     likely = "likely" if probability > SURE else "not sure"
     how = "very likely" if probability > VERY_SURE else likely
     return f"{how} ({percent(probability)})"
@@ -86,18 +89,18 @@ def headline(figures: list[OutOfTolerance], suspects: list[Suspect], readings: i
     named = _named(leader)
     if leader.kind is SuspectKind.NONE:
         why = "no fault known here gives what was read"
-        return f"{leader.name}: {why}, {sure(leader.probability)}."
+        return f"{leader.name}: {why}, {sure(leader)}."
     over = [s for s in suspects if s.kind is SuspectKind.WEAR and s.probability > LIKELY]
     if figures:
         moved = [s for s in suspects if s.kind in MOVES and s.probability > LIKELY]
         return _of_figures(figures, moved, over)
     if leader.kind is SuspectKind.SOUND:
         return f"{leader.name}: every figure in tolerance, every part under its limit, " + (
-            f"{sure(leader.probability)}."
+            f"{sure(leader)}."
         )
     if leader.kind is SuspectKind.WEAR and leader.probability > LIKELY:
-        return f"{named}: over its limit, {sure(leader.probability)}."
-    return f"{named}: {sure(leader.probability)}."
+        return f"{named}: over its limit, {sure(leader)}."
+    return f"{named}: {sure(leader)}."
 
 
 def _named(suspect: Suspect) -> str:
@@ -110,10 +113,10 @@ def _of_figures(figures: list[OutOfTolerance], moved: list[Suspect], over: list[
     stands = f"{most.name} {late_words(most.value)}, ±{most.limit:g}° allowed{more}"
     if moved:
         late = f"{most.name} {late_words(most.value)}"
-        return f"{_named(moved[0])}: {sure(moved[0].probability)}. {late}."
+        return f"{_named(moved[0])}: {sure(moved[0])}. {late}."
     causes = main_causes(most)
     if over:
-        worst = listed([f"{within(s.name)}, {sure(s.probability)}" for s in over[:2]])
+        worst = listed([f"{within(s.name)}, {sure(s)}" for s in over[:2]])
         whose = "its" if len(over) == 1 else "their"
         return f"{worst[:1].upper()}{worst[1:]}, over {whose} limit. {stands}."
     together = "together make it so" if len(causes) > 1 else "makes it so"
