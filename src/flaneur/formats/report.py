@@ -72,6 +72,14 @@ class PhotoShown(ReportModel):
     content: str
 
 
+class TraceFigure(ReportModel):
+    """Traces of the bolts of one step: the picture, and what was found of each."""
+
+    name: str
+    svg: str
+    words: list[str]
+
+
 class ReportContent(ReportModel):
     """Everything a report says; times and values already in words. The owner's page first:
     ``wrong``, ``done``, ``shown``, ``next`` in words an owner uses.
@@ -107,6 +115,7 @@ class ReportContent(ReportModel):
     ladder: Ladder
     renewed: list[str]
     torques: list[TorqueLine]
+    traces: list[TraceFigure]
     counts: list[str]
     departures: list[str]
     checks: list[Check]
@@ -155,13 +164,28 @@ def typeface() -> dict[int, str]:
     return {weight: b64encode(path.read_bytes()).decode() for weight, path in found.items()}
 
 
-def report_pdf(html: str) -> bytes:
-    """The HTML as PDF, A4. Nothing is fetched."""
-    from weasyprint import HTML  # heavy to load, wanted only when a report is printed
+ARCHIVAL = "pdf/a-3b"  # to be read in thirty years, data attached
+
+
+def report_pdf(html: str, record: str = "", name: str = "record.json") -> bytes:
+    """The HTML as PDF, A4, for archives (PDF/A-3b as the library writes it); ``record`` is attached
+    to it as the data it was made from. Nothing is fetched.
+    """
+    from weasyprint import HTML, Attachment  # heavy to load, wanted only when it is printed
     from weasyprint.urls import URLFetcher
 
     within = URLFetcher(allowed_protocols={"data"})  # its own typeface, and nothing from outside
-    return bytes(HTML(string=html, url_fetcher=within).write_pdf() or b"")
+    attached = [
+        Attachment(
+            string=record,
+            name=name,
+            description="The job's record: every row that the seal covers, photographs by hash",
+            relationship="Source",
+        )
+    ]
+    page = HTML(string=html, url_fetcher=within)
+    made = page.write_pdf(pdf_variant=ARCHIVAL, attachments=attached if record else None)
+    return bytes(made or b"")
 
 
 _SEAL = re.compile(r"\n<!-- flaneur-seal (\{.*\}) -->\n\Z")

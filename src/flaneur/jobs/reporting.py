@@ -1,5 +1,6 @@
 """What a report says of a job, gathered from its records."""
 
+from collections.abc import Sequence
 from datetime import datetime
 from zoneinfo import ZoneInfo
 
@@ -10,16 +11,17 @@ from flaneur.core.keys import StepRef, Verb
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.sheets import reading_name
 from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
+from flaneur.core.picture.theme import PAPER
+from flaneur.core.picture.trace_svg import traces_svg
 from flaneur.core.plan.steps import AskedKind
 from flaneur.core.readings.counting import counting
 from flaneur.core.readings.renewed import replaced_words
-from flaneur.core.wording import late_words
-from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine
+from flaneur.core.wording import counted, late_words
+from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine, TraceFigure
 from flaneur.jobs.fitted import bench_plan
 from flaneur.jobs.judging import ladder_of, verdict_of
 from flaneur.jobs.standing import bench_of, proof_of
 from flaneur.jobs.telling import (
-    PHOTOS_SHOWN,
     Told,
     decision_words,
     done_words,
@@ -30,19 +32,23 @@ from flaneur.jobs.telling import (
     shown_words,
     time_words,
     turned_words,
+    which_photos,
 )
+from flaneur.jobs.traces import traces_closed
 from flaneur.jobs.work import Work
 from flaneur.store.after import follow_ups_of
 from flaneur.store.jobs import plan_of
-from flaneur.store.readings import photos_of, readings_of
+from flaneur.store.readings import photos_by_id, photos_listed, readings_of
 from flaneur.store.shop import shop_of
 from flaneur.store.tables import ReadingRow
 from flaneur.store.units import engine_by_id, unit_by_id
 
 
-def report_content(work: Work, head: str | None = None) -> ReportContent:
+def report_content(
+    work: Work, head: str | None = None, chosen: Sequence[int] | None = None
+) -> ReportContent:
     """Gather a report. Every figure carries the id of the reading it came from. ``head`` is the
-    journal's at the signature.
+    journal's at the signature; ``chosen`` are the photographs it shows, None for the first ones.
     """
     job, book = work.job, work.book
     unit = unit_by_id(work.session, job.unit_id)
@@ -81,7 +87,8 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         due=[f for f in follow_ups_of(work.session, work.job_id) if f.outcome is None],
         zone=zone,
     )
-    photos = photos_of(work.session, work.job_id)
+    listed = photos_listed(work.session, work.job_id)
+    photos = photos_by_id(work.session, work.job_id, which_photos([p.id for p in listed], chosen))
     return ReportContent(
         wrong=[str(job.intake.get("complaint") or "No complaint was written."), verdict.headline],
         done=done_words(work, told),
@@ -93,8 +100,8 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         found=found_in_parts(work, rows),
         phasers=phaser_words(work),
         times=[] if ended else time_words(bench, zone),
-        photos=[shown_photo(p) for p in photos[:PHOTOS_SHOWN]],
-        more_photos=max(0, len(photos) - PHOTOS_SHOWN),
+        photos=[shown_photo(p) for p in photos],
+        more_photos=len(listed) - len(photos),
         number=job.number,
         unit=unit.name,
         tag=unit.tag,
@@ -112,6 +119,7 @@ def report_content(work: Work, head: str | None = None) -> ReportContent:
         ladder=ladder_of(work),
         renewed=[book.components[c].name for c in plan.renewed] if plan else [],
         torques=_torques(work, bench),
+        traces=_traces(work, bench),
         counts=_counts(work, bench),
         departures=[
             f"{titles.get(r.step, r.step)}: {'; '.join(s.words for s in r.seen if not s.ok)} "
@@ -161,6 +169,26 @@ def _torques(work: Work, bench: Tally) -> list[TorqueLine]:
             )
         )
     return lines
+
+
+def _traces(work: Work, bench: Tally) -> list[TraceFigure]:
+    """Traces of every torque step, the bolts of one fastener in one picture."""
+    plan, found = bench_plan(work), list[TraceFigure]()
+    for step in plan.steps if plan else []:
+        if step.ref not in bench.done:
+            continue
+        kept = traces_closed(work, step)
+        for fastener in dict.fromkeys(t.fastener for t in kept):
+            own = [t for t in kept if t.fastener == fastener]
+            bad = [f"bolt {t.bolt}: {t.judged.words}" for t in own if not t.judged.sound]
+            found.append(
+                TraceFigure(
+                    name=f"{step.title}, {counted(len(own), 'bolt')}",
+                    svg=traces_svg([(t.trace, t.judged.sound) for t in own], PAPER),
+                    words=bad or ["every one sound, as far as its trace tells"],
+                )
+            )
+    return found
 
 
 def _counts(work: Work, bench: Tally) -> list[str]:

@@ -1,6 +1,7 @@
 """The report signed and sealed, and what of it becomes the engine's own baseline."""
 
 import hashlib
+from collections.abc import Sequence
 
 from flaneur.core.errors import ErrorCode, FlaneurError
 from flaneur.core.job.change import Change
@@ -8,7 +9,7 @@ from flaneur.core.measuring.kinds import Phase
 from flaneur.core.meters import Meter, Reading, fault
 from flaneur.core.proof.baseline import own_baseline_deg
 from flaneur.core.readings.counting import cam_readings, counting
-from flaneur.core.record.canonical import digest, digest_of_text
+from flaneur.core.record.canonical import canonical, digest, digest_of_text
 from flaneur.formats.archive import Statement, sign_statement
 from flaneur.formats.report import report_html, report_pdf
 from flaneur.jobs.reporting import report_content
@@ -26,9 +27,11 @@ class SignatureError(FlaneurError):
     code = ErrorCode.SIGNATURE_REFUSED
 
 
-def sign(work: Work, pem: str, depot: str, left_over: str) -> JournalEntry:
-    """Sign a released job's report with the depot's key; it is frozen from here. Raises
-    SignatureError.
+def sign(
+    work: Work, pem: str, depot: str, left_over: str, photos: Sequence[int] | None = None
+) -> JournalEntry:
+    """Sign a released job's report with the depot's key, with these ``photos`` or the first ones;
+    it is frozen from here. Raises SignatureError.
     """
     if work.job.released_by is None and work.job.ended is None:
         raise SignatureError("The engine is not released.", advice="Finish Proof first.")
@@ -39,20 +42,22 @@ def sign(work: Work, pem: str, depot: str, left_over: str) -> JournalEntry:
     entry = work.record(Change.SIGNED, f"Signed by {work.by}. The report is frozen.")
     # Last of all: from here the database lets nothing in.
     work.job.signed_by, work.job.signed_at = work.by, now()
-    work.session.add(_sealed_report(work, pem, depot, entry.hash))
+    work.session.add(_sealed_report(work, pem, depot, entry.hash, photos))
     return entry
 
 
-def _sealed_report(work: Work, pem: str, depot: str, head: str) -> Report:
+def _sealed_report(
+    work: Work, pem: str, depot: str, head: str, photos: Sequence[int] | None
+) -> Report:
     """The report as it is frozen, with the depot's seal over it, the journal's head, and every row
     of the job.
     """
     job, signed_at = work.job, work.job.signed_at
     assert signed_at is not None
     work.session.flush()
-    html = report_html(report_content(work, head))
-    pdf, unit = report_pdf(html), unit_now(work.session, job)
-    content = export_job(work.session, job, with_samples=False)
+    html = report_html(report_content(work, head, photos))
+    unit, content = unit_now(work.session, job), export_job(work.session, job, with_samples=False)
+    pdf = report_pdf(html, canonical(content.record()), f"{job.number}.json")
     statement = Statement(
         depot=depot,
         number=job.number,

@@ -24,7 +24,7 @@ from flaneur.store.changes import standing_entries
 from flaneur.store.readings import sweeps_of
 from flaneur.store.tables import FollowUp, Photo, ReadingRow
 
-PHOTOS_SHOWN, PHOTO_PX, PHOTO_QUALITY = 24, 480, 72
+MOST_PHOTOS, PHOTOS_SHOWN, PHOTO_PX, PHOTO_QUALITY = 100, 24, 480, 72
 
 
 @dataclass(frozen=True)
@@ -146,6 +146,15 @@ def time_words(bench: Tally, zone: ZoneInfo) -> list[str]:
         f"At the bench from {at[0].astimezone(zone):%Y-%m-%d %H:%M} to "
         f"{at[-1].astimezone(zone):%Y-%m-%d %H:%M} ({span:.1f} h, breaks among them): {hands}."
     ]
+
+
+def which_photos(every: Sequence[int], chosen: Sequence[int] | None) -> list[int]:
+    """Which photographs a report shows: those chosen, in the order they were taken; without a
+    choice the first ones. What was chosen and is not there is left.
+    """
+    if chosen is None:
+        return list(every[:PHOTOS_SHOWN])
+    return [key for key in every if key in set(chosen)][:MOST_PHOTOS]
 
 
 def shown_photo(row: Photo) -> PhotoShown:

@@ -81,7 +81,16 @@ def _kept(work: Work, ref: str, answered: int) -> Sequence[BenchEvent]:
 
 def traces_of(work: Work, step: PlanStep) -> list[Tightened]:
     """The traces of a step since it was answered last, those of one fastener judged together."""
-    rows = _kept(work, step.ref, times_answered(work, step.ref))
+    return _judged(work, step, times_answered(work, step.ref))
+
+
+def traces_closed(work: Work, step: PlanStep) -> list[Tightened]:
+    """The traces by which a step was answered last."""
+    return _judged(work, step, times_answered(work, step.ref) - 1)
+
+
+def _judged(work: Work, step: PlanStep, answered: int) -> list[Tightened]:
+    rows = _kept(work, step.ref, answered)
     found = list[Tightened]()
     for fastener in dict.fromkeys(row.item for row in rows):
         own = [row for row in rows if row.item == fastener]

@@ -1,6 +1,7 @@
 """Captures and readings of a job."""
 
 from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy.orm import defer
@@ -182,6 +183,28 @@ def photo_ids(session: Session, job_id: int) -> dict[int, list[int]]:
 def photos_of(session: Session, job_id: int) -> list[Photo]:
     """Photographs of a job, oldest first."""
     return list(session.exec(select(Photo).where(Photo.job_id == job_id).order_by(col(Photo.id))))
+
+
+@dataclass(frozen=True)
+class PhotoListed:
+    """A photograph without its picture."""
+
+    id: int
+    caption: str
+    taken_by: str
+
+
+def photos_listed(session: Session, job_id: int) -> list[PhotoListed]:
+    """Photographs of a job, oldest first, without their pictures."""
+    asked = select(Photo.id, Photo.caption, Photo.taken_by).where(Photo.job_id == job_id)
+    rows = session.exec(asked.order_by(col(Photo.id)))
+    return [PhotoListed(key or 0, caption, by) for key, caption, by in rows]
+
+
+def photos_by_id(session: Session, job_id: int, keys: Sequence[int]) -> list[Photo]:
+    """These photographs of a job, oldest first."""
+    asked = select(Photo).where(Photo.job_id == job_id, col(Photo.id).in_(keys))
+    return list(session.exec(asked.order_by(col(Photo.id))))
 
 
 def step_photos(session: Session, job_id: int) -> dict[str, list[tuple[int, str]]]:

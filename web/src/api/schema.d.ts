@@ -2205,7 +2205,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The report as a page: the frozen one when signed, else a draft. */
+        /** The report as a page: the frozen one when signed, else a draft, with the photographs that are */
         get: operations["handover.html"];
         put?: never;
         post?: never;
@@ -3184,6 +3184,8 @@ export interface components {
             left_over: string;
             /** Summary */
             summary: string[];
+            /** Photos */
+            photos: components["schemas"]["PhotoChoice"][];
         };
         /** SignInput */
         SignInput: {
@@ -3196,6 +3198,12 @@ export interface components {
             left_over: string;
             /** Password */
             password: string;
+            /**
+             * Photos
+             * @description Shown in the report; None: the first.
+             * @default null
+             */
+            photos: number[] | null;
         };
         /**
          * JobOut
@@ -6617,6 +6625,20 @@ export interface components {
             reserve: string;
         };
         /**
+         * PhotoChoice
+         * @description A photograph of the job; ``is_shown``: the report shows it unless others are chosen.
+         */
+        PhotoChoice: {
+            /** Id */
+            id: number;
+            /** Caption */
+            caption: string;
+            /** Taken By */
+            taken_by: string;
+            /** Is Shown */
+            is_shown: boolean;
+        };
+        /**
          * AccessoryNoise
          * @description Whether pump, pulley or belt can be what is heard.
          * @enum {string}
@@ -8315,8 +8337,9 @@ export interface components {
          * Suspect
          * @description One thing that may be wrong. ``key`` is ``kind:part``; ``evidence`` sorted by weight;
          *     ``teeth`` late for a jump, ``alike`` the contacts nothing read can tell from it. ``is_accused``:
-         *     something wrong, and likelier than not; ``is_shown``: worth a line; ``is_read``: some reading
-         *     bears on it, and it is not its age alone that speaks. ``expected``: what cams would read by it.
+         *     something wrong, and likelier than not; ``is_stated``: so likely, of readings that fit, that it
+         *     is said flatly; ``is_shown``: worth a line; ``is_read``: some reading bears on it, and it is not
+         *     its age alone that speaks. ``expected``: what cams would read by it.
          */
         Suspect: {
             /** Key */
@@ -8348,6 +8371,11 @@ export interface components {
              * @default false
              */
             is_accused: boolean;
+            /**
+             * Is Stated
+             * @default false
+             */
+            is_stated: boolean;
             /**
              * Is Shown
              * @default true
@@ -8408,7 +8436,8 @@ export interface components {
         /**
          * WearEstimate
          * @description Posterior wear with its 90 % interval against the book's limit; ``over`` is the chance of
-         *     being over it; ``judged`` is ``state`` in words; ``is_read``: some reading bears on it.
+         *     being over it; ``judged`` is ``state`` in words, as likely where it is not ``is_stated``;
+         *     ``is_read``: some reading bears on it.
          */
         WearEstimate: {
             /** Key */
@@ -8435,6 +8464,11 @@ export interface components {
              * @default true
              */
             is_read: boolean;
+            /**
+             * Is Stated
+             * @default false
+             */
+            is_stated: boolean;
         };
         /**
          * WearState

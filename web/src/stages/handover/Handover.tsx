@@ -9,6 +9,7 @@ import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
 import { clock } from "../../kit/words";
 import { After } from "./After";
+import { PhotoPick } from "./PhotoPick";
 
 /* As high as the page is: the paper scrolls, and the page beside it does not. */
 const Paper = styled.iframe`
@@ -26,13 +27,18 @@ export function Handover() {
   const handover = useQuery(handoverQuery(id));
   const me = useQuery(meQuery);
   const { change, trouble, isBusy } = useChange(id);
-  const draft = useDraft<{ left: string }>(`left ${id}`, { left: handover.data?.left_over ?? "" });
+  const draft = useDraft<{ left: string; photos: number[] | null }>(`left ${id}`, {
+    left: handover.data?.left_over ?? "",
+    photos: null,
+  });
   const [password, setPassword] = useState("");
   if (!handover.data) return <Waiting error={handover.error} what="the report" />;
   const data = handover.data;
+  const chosen = draft.value.photos;
+  const seen = data.sha256 ?? (chosen ? `photos=${chosen.join(",")}` : "draft");
 
   async function onSign() {
-    const body = { left_over: draft.value.left, password };
+    const body = { left_over: draft.value.left, photos: chosen, password };
     const done = await change((version) =>
       take(
         client.POST("/api/jobs/{job_id}/handover/sign", {
@@ -55,7 +61,7 @@ export function Handover() {
         </Soft>
       </StageHead>
       <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
-        <Paper title="Report" src={`/api/jobs/${id}/report.html?${data.sha256 ?? "draft"}`} />
+        <Paper title="Report" src={`/api/jobs/${id}/report.html?${seen}`} />
         <Stack>
           <Sheet>
             <h2>In short</h2>
@@ -98,8 +104,14 @@ export function Handover() {
               <Field
                 label="Left over, for next time"
                 value={draft.value.left}
-                onChange={(left) => draft.set({ left })}
+                onChange={(left) => draft.set({ ...draft.value, left })}
                 isLong
+              />
+              <PhotoPick
+                job={id}
+                photos={data.photos}
+                chosen={chosen}
+                onChoose={(photos) => draft.set({ ...draft.value, photos })}
               />
               <Field
                 label="Your password, as your signature"

@@ -2,13 +2,28 @@
 
 from datetime import datetime
 
-from flaneur.api.models import In, Line, Out, Text, Version
+from pydantic import Field
+
+from flaneur.api.models import In, Line, Out, SmallId, Text, Version
+from flaneur.jobs.telling import MOST_PHOTOS
 
 
 class SignInput(In):
     version: Version
     left_over: Text = ""
     password: Line
+    photos: list[SmallId] | None = Field(
+        default=None, max_length=MOST_PHOTOS, description="Shown in the report; None: the first."
+    )
+
+
+class PhotoChoice(Out):
+    """A photograph of the job; ``is_shown``: the report shows it unless others are chosen."""
+
+    id: int
+    caption: str
+    taken_by: str
+    is_shown: bool
 
 
 class HandoverOut(Out):
@@ -22,3 +37,4 @@ class HandoverOut(Out):
     signing_key: str | None
     left_over: str
     summary: list[str]
+    photos: list[PhotoChoice]
