@@ -70,7 +70,10 @@ def test_the_signed_pdf_is_for_archives_and_carries_its_record(signed_house: Hou
     archive = archive_of(visitor, 1)
     assert name == f"{archive['job']['number']}.json"
     record = json.loads(content)
-    for rows, figures in (("readings", ("kind", "value", "taken_by")), ("bench", ("step", "by"))):
+    for rows, figures in (
+        ("readings", ("kind", "value", "taken_by")),
+        ("bench", ("step", "done_by")),
+    ):
         assert [[r[k] for k in figures] for r in record[rows]] == [
             [r[k] for k in figures] for r in archive[rows]
         ]
