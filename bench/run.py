@@ -19,6 +19,7 @@ SUBJECTS = (
     "pages",
     "diagnosis",
     "trend",
+    "fleet",
     "bench",
     "records",
     "api",

@@ -195,6 +195,26 @@ def test_a_cold_start_is_seen_to_settle(
     assert until(settled)["state"] == "live"
 
 
+def test_a_first_start_is_watched_and_written_down(visitor: Visitor, job: int) -> None:
+    asked = {"rattle_s": 1.2, "pressure": "320 kPa", "pressure_s": 3.0, "standing": "14 h"}
+    path = f"/api/jobs/{job}/live/first-start"
+    assert refusal(visitor, "POST", path, {**asked, "version": 1})[0] == 409, "no box is connected"
+    visitor.send("POST", f"/api/jobs/{job}/live", {"cold": True, "phase": "after"})
+    until(lambda: visitor.send("GET", f"/api/jobs/{job}/live")["cams"])
+    visitor.versions.pop(job, None)
+    visitor.change(job, "POST", "/live/first-start", asked)
+    visitor.send("POST", f"/api/jobs/{job}/live/stop", {})
+    heard, oil = visitor.send("GET", f"/api/jobs/{job}/proof")["first_start"]
+    assert "Noise at cold start for 1.2 s" in heard
+    assert "First start: " in heard
+    assert "oil pressure after 3 s" in heard
+    assert "320 kPa" in oil
+    rows = visitor.send("GET", f"/api/jobs/{job}/readings")["readings"]
+    assert {r["phase"] for r in rows if r["kind"] in ("noise", "oil")} == {"after"}
+    page = visitor.client.get(f"/api/jobs/{job}/report.html").text
+    assert "oil pressure after 3 s" in page
+
+
 def test_the_box_live_obeys_and_is_kept(
     house: House, visitor: Visitor, job: int, book: EngineBook
 ) -> None:

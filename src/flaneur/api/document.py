@@ -82,6 +82,7 @@ _DEVICES = (
     "logs.ask_link",
     "live.connect",
     "live.command",
+    "live.first_start",
     "live.start_record",
     "live.keep_live",
     "bench.tighten",

@@ -106,6 +106,7 @@ _ALL_WORK = (
     "logs.ask_link",
     "live.connect",
     "live.command",
+    "live.first_start",
     "live.start_record",
     "live.keep_live",
     "live.disconnect",

@@ -791,6 +791,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/live/first-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write down the first start after the repair: what was heard, what the oil did, and how soon each cam settled, from the box as it runs. */
+        post: operations["live.first_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/live/stop": {
         parameters: {
             query?: never;
@@ -3431,6 +3448,35 @@ export interface components {
                 [key: string]: components["schemas"]["PhaserIn"];
             };
         };
+        /**
+         * FirstStartIn
+         * @description What was seen and heard at the first start: seconds of rattle (null: none), oil pressure as
+         *     typed (empty: none seen) and after how many seconds it was there, hours of standing as typed.
+         */
+        FirstStartIn: {
+            /** Version */
+            version: number;
+            /**
+             * Rattle S
+             * @default null
+             */
+            rattle_s: number | null;
+            /**
+             * Pressure
+             * @default
+             */
+            pressure: string;
+            /**
+             * Pressure S
+             * @default null
+             */
+            pressure_s: number | null;
+            /**
+             * Standing
+             * @default
+             */
+            standing: string;
+        };
         /** LogsOut */
         LogsOut: {
             /** Logs */
@@ -3854,6 +3900,8 @@ export interface components {
             turned: components["schemas"]["Turned"][];
             /** Comes Back */
             comes_back: components["schemas"]["ComesBack"][];
+            /** First Start */
+            first_start: string[];
             /** Link */
             link: components["schemas"]["LinkLine"][];
             /** Link Tasks */
@@ -6857,6 +6905,8 @@ export interface components {
             history_s: number[];
             /** History Deg */
             history_deg: number[];
+            /** Settled S */
+            settled_s: number | null;
         };
         /**
          * LivePhaser
@@ -10836,6 +10886,44 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["LiveKeep"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            502: components["responses"]["Error502"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "live.first_start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstStartIn"];
             };
         };
         responses: {

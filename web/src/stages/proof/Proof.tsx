@@ -75,6 +75,7 @@ export function Proof() {
           {!isFixed && bench.data && <HardStop id={id} bench={bench.data} />}
           {!isFixed && data.turned.length > 0 && <Turned id={id} proof={data} />}
           {!isFixed && !data.is_stopped && <TurnByHand id={id} proof={data} />}
+          {!isFixed && <FirstStarts id={id} told={data.first_start} />}
           {!isFixed && data.captures.some((c) => c.phase === "after") && (
             <CaptureList
               id={id}
@@ -144,10 +145,33 @@ export function Proof() {
             </PlainList>
           </Sheet>
           {isFixed && data.turned.length > 0 && <Turned id={id} proof={data} />}
+          {isFixed && data.first_start.length > 0 && <FirstStarts told={data.first_start} />}
           {!isFixed && <Release id={id} proof={data} />}
         </Stack>
       </Columns>
     </>
+  );
+}
+
+/** What was seen and heard at starts after the repair; with ``id`` the way to watch one. */
+function FirstStarts({ id, told }: { id?: number; told: string[] }) {
+  return (
+    <Sheet>
+      <h2>First start</h2>
+      {told.length === 0 && (
+        <Soft>
+          Not watched yet: oil pressure first, then how long it rattles and how soon cams settle.
+        </Soft>
+      )}
+      <PlainList $gap="4px">
+        {told.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </PlainList>
+      {id !== undefined && (
+        <Link to={`/jobs/${id}/readings/live`}>Watch a start live from the box</Link>
+      )}
+    </Sheet>
   );
 }
 

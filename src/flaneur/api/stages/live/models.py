@@ -38,6 +38,19 @@ class LiveCam(Out):
     scatter_deg: float
     history_s: list[float]
     history_deg: list[float]
+    settled_s: float | None
+
+
+class FirstStartIn(In):
+    """What was seen and heard at the first start: seconds of rattle (null: none), oil pressure as
+    typed (empty: none seen) and after how many seconds it was there, hours of standing as typed.
+    """
+
+    version: Version
+    rattle_s: Annotated[float, Field(ge=0, le=600)] | None = None
+    pressure: Line = ""
+    pressure_s: Annotated[float, Field(ge=0, le=600)] | None = None
+    standing: Line = ""
 
 
 class LivePhaser(Out):

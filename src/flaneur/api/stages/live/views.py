@@ -10,6 +10,7 @@ from flaneur.api.models import Changed, ErrorOut, Nothing
 from flaneur.api.security import person
 from flaneur.api.spec import checked
 from flaneur.api.stages.live.models import (
+    FirstStartIn,
     LiveCam,
     LiveCommand,
     LiveIn,
@@ -21,10 +22,12 @@ from flaneur.api.work import JOB, changed, changing, database, phaser_states, re
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.gauss import Z90
 from flaneur.core.job.progress import reading_phase
+from flaneur.core.proof.first_start import settled_s
 from flaneur.devices.box import BoxClient
 from flaneur.devices.live import LiveSession, LiveStatus, Owner
 from flaneur.jobs import live as jobs
 from flaneur.jobs.capturing import keep
+from flaneur.jobs.first_start import Started, keep_first_start
 
 blueprint = Blueprint("live", __name__)
 
@@ -80,6 +83,7 @@ def _cams(book: EngineBook, live: LiveSession) -> list[LiveCam]:
             scatter_deg=c.scatter_deg,
             history_s=[t for t, _ in history.get(c.cam, [])],
             history_deg=[d for _, d in history.get(c.cam, [])],
+            settled_s=settled_s(history.get(c.cam, []), book.limits.cam_deviation_deg),
         )
         for c in live.shown.cams
     ]
@@ -138,6 +142,18 @@ def keep_live(job_id: int, json: LiveKeep) -> Changed:
     if json.seconds is None:
         live.end_record()  # only now: a keep that was refused as stale can be pressed again
     return kept
+
+
+@blueprint.post(f"{JOB}/live/first-start")
+@checked(resp=Answers(HTTP_200=Changed, HTTP_409=ErrorOut, HTTP_422=ErrorOut, HTTP_502=ErrorOut))
+def first_start(job_id: int, json: FirstStartIn) -> Changed:
+    """Write down the first start after the repair: what was heard, what the oil did, and how soon
+    each cam settled, from the box as it runs.
+    """
+    live = _mine(job_id)
+    seen = Started(json.rattle_s, json.pressure.strip(), json.pressure_s, json.standing.strip())
+    with changing(job_id, json.version) as work:
+        return changed(work, keep_first_start(work, live, seen))
 
 
 @blueprint.post(f"{JOB}/live/stop")

@@ -65,6 +65,7 @@ class ProofOut(Out):
     checks: list[Check]
     turned: list[Turned]
     comes_back: list[ComesBack]
+    first_start: list[str]
     link: list[LinkLine]
     link_tasks: list[Choice]
     ladder: Ladder

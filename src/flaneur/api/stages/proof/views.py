@@ -22,6 +22,7 @@ from flaneur.core.picture.theme import SCREEN
 from flaneur.core.proof.release import may_release
 from flaneur.core.proof.shown import comes_back, turned_at_bench
 from flaneur.jobs import linking, proving
+from flaneur.jobs.first_start import first_start_words
 from flaneur.jobs.judging import ladder_of
 from flaneur.jobs.standing import proof_of
 from flaneur.store.readings import captures_listed
@@ -45,6 +46,7 @@ def get_proof(job_id: int) -> ProofOut:
             link=[LinkLine(words=e.words, by=e.by, at=e.at) for e in linking.asked(work)],
             link_tasks=list(choices(linking.LinkTask)),
             comes_back=comes_back(work.book, found.plan),
+            first_start=first_start_words(work),
             ladder=ladder,
             ladder_drawings=ladder_drawings(ladder, SCREEN),
             mark_checks=proof.mark_checks,

@@ -21,6 +21,7 @@ import {
 } from "../../../kit/page";
 import { late } from "../../../kit/words";
 import { PHASER_STATES, type PhaserWord } from "../CaptureSheet";
+import { FirstStart } from "./FirstStart";
 
 const Now = styled.div`
   text-align: right;
@@ -207,6 +208,7 @@ export function Live() {
               </Cam>
             ))}
           </Sheet>
+          {!isTheirs && isOn && phase === "after" && <FirstStart job={id} live={data} />}
           {!isTheirs && (
             <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
               <Sheet>

@@ -1,0 +1,131 @@
+import { useState } from "react";
+import styled from "styled-components";
+import { client, take, type Schemas } from "../../../api/client";
+import { useChange } from "../../../api/queries";
+import { Button, Field } from "../../../kit/controls";
+import { Big, CareNote, Line, Sheet, Soft, TroubleNote, Unit } from "../../../kit/page";
+import { Told } from "../../../kit/text";
+
+const Watches = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  gap: 10px 26px;
+  align-items: start;
+`;
+
+interface Props {
+  job: number;
+  live: Schemas["LiveOut"];
+}
+
+/** Seconds since the start at which something was pressed; null before. */
+type At = number | null;
+
+/**
+ * The first start after the repair, watched: how long it rattles, when oil pressure is there, how
+ * soon each cam settles; written down with one press.
+ */
+export function FirstStart({ job, live }: Props) {
+  const { change, trouble, isBusy } = useChange(job);
+  const [rattles, setRattles] = useState<At>(null);
+  const [quiet, setQuiet] = useState<At>(null);
+  const [pressed, setPressed] = useState<At>(null);
+  const [pressure, setPressure] = useState("");
+  const [standing, setStanding] = useState("");
+  const [isKept, setIsKept] = useState(false);
+  const now = live.seconds;
+  const lasted = rattles === null ? null : (quiet ?? now) - rattles;
+  const settled = live.cams.filter((c) => c.settled_s !== null).length;
+
+  async function onKeep() {
+    const body = {
+      rattle_s: lasted === null ? null : Math.round(10 * lasted) / 10,
+      pressure,
+      pressure_s: pressure ? pressed : null,
+      standing,
+    };
+    const done = await change((version) =>
+      take(
+        client.POST("/api/jobs/{job_id}/live/first-start", {
+          params: { path: { job_id: job } },
+          body: { ...body, version },
+        }),
+      ),
+    );
+    if (done) setIsKept(true);
+  }
+  return (
+    <Sheet>
+      <h2>First start</h2>
+      <CareNote title="Watch the oil pressure first">
+        <div>None after some seconds: stop the engine. A rattle of a second or two is usual.</div>
+      </CareNote>
+      <Watches>
+        <div>
+          <Soft>rattle</Soft>
+          <Big $tone={quiet === null && rattles !== null ? "care" : "ink"}>
+            {lasted === null ? "none" : lasted.toFixed(1)}
+            {lasted !== null && <Unit>s</Unit>}
+          </Big>
+          {rattles === null || quiet !== null ? (
+            <Button
+              onPress={() => {
+                setRattles(quiet === null ? 0 : now);
+                setQuiet(null);
+              }}
+            >
+              {quiet === null ? "It rattles since the start" : "It rattles again"}
+            </Button>
+          ) : (
+            <Button look="main" onPress={() => setQuiet(now)}>
+              Quiet now
+            </Button>
+          )}
+        </div>
+        <div>
+          <Soft>oil pressure</Soft>
+          <Big>
+            {pressed === null ? "…" : pressed.toFixed(0)}
+            {pressed !== null && <Unit>s until it was there</Unit>}
+          </Big>
+          {pressed === null ? (
+            <Button look="main" onPress={() => setPressed(now)}>
+              Pressure is there
+            </Button>
+          ) : (
+            <Field
+              label="It reads"
+              value={pressure}
+              onChange={setPressure}
+              hint="such as 320 kPa, 3.2 bar"
+            />
+          )}
+        </div>
+        <div>
+          <Soft>cams in their tolerance</Soft>
+          <Big>
+            {settled} of {live.cams.length}
+          </Big>
+          {live.cams.map((c) => (
+            <Told key={c.cam} $tone={c.settled_s === null ? "care" : "soft"}>
+              {c.name}: {c.settled_s === null ? "not yet" : `after ${c.settled_s.toFixed(1)} s`}
+            </Told>
+          ))}
+        </div>
+      </Watches>
+      <Field
+        label="It had stood for"
+        value={standing}
+        onChange={setStanding}
+        hint="such as 14 h; empty: not known"
+      />
+      <TroubleNote trouble={trouble} />
+      <Line $align="center">
+        <Button look="main" onPress={() => void onKeep()} isDisabled={isBusy}>
+          Write the first start down
+        </Button>
+        <Soft role="status">{isKept && "Written down: it stands under Proof."}</Soft>
+      </Line>
+    </Sheet>
+  );
+}
