@@ -14,10 +14,6 @@ WITH_A_SERVER = ("turning", "pages", "api", "load")
 WHOLE_ELSEWHERE = ("geometry",)
 # Each with a cluster of its own, which ends with its process.
 ON_A_DATABASE = ("viewer", "records", "fleet")
-    "viewer",
-    "records",
-    "fleet",
-)  # each with a cluster of its own, which ends with its process
 REST = [s for s in SUBJECTS if s not in (*WITH_A_SERVER, *WHOLE_ELSEWHERE, *ON_A_DATABASE)]
 
 
