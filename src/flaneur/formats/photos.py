@@ -10,16 +10,19 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 
 from flaneur.core.errors import ReadingError
 
-LONGEST_SIDE = 2000
+LONGEST_SIDE, PAPER_SIDE, PAPER_QUALITY = 2000, 480, 72
 MOST_PIXELS = 40_000_000
 FORMATS = ("JPEG", "PNG", "WEBP")
 
 
 @dataclass(frozen=True)
 class PhotoFile:
-    """A photograph as it is kept: WebP bytes and its size in pixels."""
+    """A photograph as it is kept: WebP bytes and its size in pixels; ``small``: as paper takes it,
+    JPEG.
+    """
 
     webp: bytes
+    small: bytes
     width: int
     height: int
 
@@ -55,4 +58,18 @@ def read_photo(content: bytes, name: str) -> PhotoFile:
     upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
     out = io.BytesIO()
     upright.save(out, "WEBP", quality=82)
-    return PhotoFile(out.getvalue(), upright.width, upright.height)
+    return PhotoFile(out.getvalue(), small_jpeg(upright), upright.width, upright.height)
+
+
+def small_jpeg(image: Image.Image) -> bytes:
+    """A picture as small as paper needs it."""
+    small = image.copy()
+    small.thumbnail((PAPER_SIDE, PAPER_SIDE))
+    out = io.BytesIO()
+    small.save(out, "JPEG", quality=PAPER_QUALITY)
+    return out.getvalue()
+
+
+def small_of(webp: bytes) -> bytes:
+    """The same of a photograph that is kept."""
+    return small_jpeg(Image.open(io.BytesIO(webp)).convert("RGB"))

@@ -46,6 +46,7 @@ def add_photo(
         width=picture.width,
         height=picture.height,
         content=picture.webp,
+        small=picture.small,
         taken_by=work.by,
     )
     work.session.add(photo)

@@ -88,6 +88,7 @@ def add_photo(work: Work, reading_id: int, content: bytes, name: str) -> tuple[J
         width=picture.width,
         height=picture.height,
         content=picture.webp,
+        small=picture.small,
         taken_by=work.by,
     )
     work.session.add(photo)

@@ -1,12 +1,9 @@
 """What a report tells an owner, and what it tells of a job beside its figures."""
 
-import io
 from base64 import b64encode
 from collections.abc import Sequence
 from dataclasses import dataclass
 from zoneinfo import ZoneInfo
-
-from PIL import Image
 
 from flaneur.core.bench.tally import Tally
 from flaneur.core.job.change import Change
@@ -16,6 +13,7 @@ from flaneur.core.measuring.sheets import reading_name
 from flaneur.core.proof.release import About
 from flaneur.core.proof.shown import comes_back, turned_at_bench
 from flaneur.core.wording import counted, joined, within
+from flaneur.formats.photos import small_of
 from flaneur.formats.report import FoundLine, PhotoShown
 from flaneur.jobs.agreeing import agreed_of
 from flaneur.jobs.standing import Proof
@@ -24,7 +22,7 @@ from flaneur.store.changes import standing_entries
 from flaneur.store.readings import sweeps_of
 from flaneur.store.tables import FollowUp, Photo, ReadingRow
 
-MOST_PHOTOS, PHOTOS_SHOWN, PHOTO_PX, PHOTO_QUALITY = 100, 24, 480, 72
+MOST_PHOTOS, PHOTOS_SHOWN = 100, 24
 
 
 @dataclass(frozen=True)
@@ -158,10 +156,9 @@ def which_photos(every: Sequence[int], chosen: Sequence[int] | None) -> list[int
 
 
 def shown_photo(row: Photo) -> PhotoShown:
-    """A photograph as small as paper needs it."""
-    image = Image.open(io.BytesIO(row.content)).convert("RGB")
-    image.thumbnail((PHOTO_PX, PHOTO_PX))
-    out = io.BytesIO()
-    image.save(out, "JPEG", quality=PHOTO_QUALITY)
+    """A photograph as paper takes it; one that was kept before small ones were is made smaller
+    now.
+    """
+    small = row.small or small_of(row.content)
     caption = " · ".join(part for part in (row.caption, row.taken_by) if part)
-    return PhotoShown(caption=caption, content=b64encode(out.getvalue()).decode())
+    return PhotoShown(caption=caption, content=b64encode(small).decode())

@@ -93,7 +93,7 @@ def export_job(session: Session, job: Job, with_samples: bool = True) -> Archive
             if report
             else None,
             "photos": [
-                {**_row(p), "reading_id": reading_number.get(p.reading_id)}
+                {**_row(p, "small"), "reading_id": reading_number.get(p.reading_id)}
                 for p in photos_of(session, job.id)
             ],
             "logs": [_row(log) for log in logs_of(session, job.id)],

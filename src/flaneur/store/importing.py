@@ -317,6 +317,7 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
         width=width,
         height=height,
         content=picture.webp if why_not else content,
+        small=picture.small,
         taken_by=_name(part.taken_by, why_not),
         taken_at=part.taken_at,
     )

@@ -154,6 +154,7 @@ def captures_of(session: Session, job_id: int) -> list[CaptureRow]:
 # As SQLAlchemy sees the two columns, which pyright takes for their values.
 _CORRELATION: Any = CaptureRow.correlation
 _ANGLE: Any = CaptureRow.angle
+_PICTURE: Any = Photo.content
 
 
 def captures_listed(session: Session, job_id: int) -> list[CaptureRow]:
@@ -202,9 +203,9 @@ def photos_listed(session: Session, job_id: int) -> list[PhotoListed]:
 
 
 def photos_by_id(session: Session, job_id: int, keys: Sequence[int]) -> list[Photo]:
-    """These photographs of a job, oldest first."""
+    """These photographs of a job, oldest first; the large picture comes when it is asked for."""
     asked = select(Photo).where(Photo.job_id == job_id, col(Photo.id).in_(keys))
-    return list(session.exec(asked.order_by(col(Photo.id))))
+    return list(session.exec(asked.options(defer(_PICTURE)).order_by(col(Photo.id))))
 
 
 def step_photos(session: Session, job_id: int) -> dict[str, list[tuple[int, str]]]:

@@ -196,7 +196,7 @@ class ReadingRow(SQLModel, table=True):
 
 class Photo(SQLModel, table=True):
     """A photograph of a reading or of a ``step`` of the bench, re-encoded; no camera data is
-    kept.
+    kept. ``small``: as paper takes it, made from the content.
     """
 
     __tablename__ = "photo"  # type: ignore[assignment]
@@ -209,6 +209,7 @@ class Photo(SQLModel, table=True):
     width: int
     height: int
     content: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
+    small: bytes | None = Field(default=None, sa_column=Column(LargeBinary))
     taken_by: str = Field(max_length=120)
     taken_by_id: int | None = person_key()
     taken_at: datetime = when()

@@ -1,4 +1,4 @@
-"""what closed jobs teach, the course of each engine, wear told from before
+"""what closed jobs teach, the course of each engine, wear told from before, small photographs
 
 Revision: 0011
 """
@@ -12,6 +12,7 @@ down_revision = "0010"
 
 
 def upgrade() -> None:
+    op.add_column("photo", sa.Column("small", sa.LargeBinary()))
     op.create_table(
         "lesson",
         sa.Column("job_id", sa.Integer(), sa.ForeignKey("job.id"), primary_key=True),

@@ -11,6 +11,11 @@ const Watches = styled.div`
   grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
   gap: 10px 26px;
   align-items: start;
+  & > div {
+    display: grid;
+    justify-items: start;
+    gap: 4px;
+  }
 `;
 
 interface Props {

@@ -145,6 +145,7 @@ export function Live() {
       <TroubleNote trouble={problem} />
       {(isOn || isLost) && (
         <>
+          {!isTheirs && isOn && phase === "after" && <FirstStart job={id} live={data} />}
           <Sheet>
             <Line $gap="4px 30px" $align="baseline">
               <div>
@@ -208,7 +209,6 @@ export function Live() {
               </Cam>
             ))}
           </Sheet>
-          {!isTheirs && isOn && phase === "after" && <FirstStart job={id} live={data} />}
           {!isTheirs && (
             <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
               <Sheet>
