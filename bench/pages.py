@@ -40,7 +40,7 @@ def measure(address: str, looks: int, most: int | None = None) -> Iterator[Figur
         for path, ways in document["paths"].items()
         if "get" in ways and path.count("{") == 1 and path.startswith("/api/jobs/{job_id}")
     ]
-    files = (".pdf", ".html", "/archive.json", "/live", "/look")
+    files = (".pdf", ".html", "/archive.json", "/archive.zip", "/live", "/look")
     pages = [page for page in pages if not page.endswith(files)]
     middle: dict[str, float] = {}
     added: list[float] = []

@@ -4,7 +4,9 @@ be read.
 
 import base64
 import copy
+import io
 import json
+import zipfile
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -36,6 +38,7 @@ from flaneur.formats.archive import (
     wrap,
 )
 from flaneur.formats.archive.verify import chain_in
+from flaneur.formats.captures import from_parquet
 from flaneur.formats.report import split_seal
 from flaneur.simulation.server import Server
 from flaneur.store.tables import BenchRecord, Book, CaptureRow, Job, JournalEntry, ReadingRow, Unit
@@ -442,3 +445,63 @@ def test_without_a_key_nothing_is_signed_and_it_is_said(database_url: str, box: 
     assert "script/flaneur key new" in error["advice"]
     assert visitor.send("GET", "/api/keys")["own_key"] is None
     house.close()
+
+
+def repacked(content: bytes, change: dict[str, bytes] | None = None, without: str = "") -> bytes:
+    """A zip with members changed or added, or one left out."""
+    with zipfile.ZipFile(io.BytesIO(content)) as file:
+        members = {name: file.read(name) for name in file.namelist()}
+    members = {k: v for k, v in {**members, **(change or {})}.items() if k != without}
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as file:
+        for name, data in members.items():
+            file.writestr(name, data)
+    return out.getvalue()
+
+
+def test_the_zip_makes_the_same_signed_job(signed_house: House, house: House) -> None:
+    out = signed_house.visitor().client.get("/api/jobs/1/archive.zip").data
+    with zipfile.ZipFile(io.BytesIO(out)) as file:
+        names = set(file.namelist())
+        assert from_parquet(file.read("captures/C1.parquet")).samples > 0
+        assert file.read("report.pdf").startswith(b"%PDF")
+        rows = json.loads(file.read("job.json"))
+    assert {"job.json", "report.html", "photos/P1.webp"} <= names
+    assert rows["captures"][0]["content"] == rows["report"]["pdf"] == ""
+    status, said = bring_in(house.visitor("sunna"), out)
+    assert status == 200, said
+    assert "signed. Brought in" in said["words"]
+    again = house.visitor().client.get(f"/api/jobs/{said['id']}/archive.zip").data
+    with zipfile.ZipFile(io.BytesIO(again)) as file:
+        assert set(file.namelist()) == names
+
+
+@pytest.mark.parametrize(
+    ("change", "without", "read"),
+    [
+        ({"notes.txt": b"hello"}, "", "notes.txt, which no row refers to"),
+        ({}, "captures/C1.parquet", "without captures/C1.parquet"),
+        ({}, "job.json", "without job.json"),
+        ({"job.json": b"[]"}, "", "list"),
+        ({"job.json": b"{"}, "", "JSONDecodeError"),
+    ],
+)
+def test_a_zip_that_is_no_job_file_is_refused(
+    signed_house: House, change: dict[str, bytes], without: str, read: str
+) -> None:
+    out = signed_house.visitor().client.get("/api/jobs/1/archive.zip").data
+    status, error = bring_in(signed_house.visitor("sunna"), repacked(out, change, without))
+    assert status == 422
+    assert read in error["read"]
+    status, _ = bring_in(signed_house.visitor("sunna"), out[: len(out) // 2])
+    assert status == 422
+
+
+def test_a_changed_member_of_a_zip_comes_in_unsigned(signed_house: House, house: House) -> None:
+    out = signed_house.visitor().client.get("/api/jobs/1/archive.zip").data
+    with zipfile.ZipFile(io.BytesIO(out)) as file:
+        page = file.read("report.html")
+    other = repacked(out, {"report.html": page.replace(b"Pilot boat", b"Sailing boat")})
+    status, said = bring_in(house.visitor("sunna"), other)
+    assert status == 200
+    assert "brought in, open" in said["words"]

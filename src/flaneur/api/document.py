@@ -32,6 +32,7 @@ _DOWNLOADS = {
     "handover.html": ("text/html",),
     "handover.pdf": ("application/pdf",),
     "archives.archive": ("application/json",),
+    "archives.packed": ("application/zip",),
     "after.calendar": ("text/calendar",),
 }
 # Files that come, as multipart field “file”, and what else such a route takes in its query.
@@ -162,7 +163,7 @@ def _codes(endpoint: str, method: str, path: str) -> list[str]:
         codes.append("404")
     if method != "GET":
         codes += ["400", "409", "413", "415", "507"]
-    if endpoint in ("archives.archive", "viewer.export"):
+    if endpoint in ("archives.archive", "archives.packed", "viewer.export"):
         codes.append("409")
     if endpoint in _LIMITED:
         codes.append("429")

@@ -70,6 +70,7 @@ _ALL_READ = (
     "handover.html",
     "handover.pdf",
     "archives.archive",
+    "archives.packed",
     "keys.get_keys",
     "after.get_after",
     "after.get_due",

@@ -11,7 +11,7 @@ from sqlmodel import Session, col, select
 from flaneur.core.errors import RecordError
 from flaneur.core.record.canonical import digest, digest_of_text
 from flaneur.core.signals.digest import samples_digest
-from flaneur.formats.archive import Archive, Seal, read_archive, verify_archive
+from flaneur.formats.archive import Archive, Seal, is_packed, read_archive, verify_archive
 from flaneur.formats.archive.verify import Finding, journal_finding, report_findings, sealed_by
 from flaneur.formats.report import split_seal
 from flaneur.store.blocks import load_capture
@@ -33,12 +33,13 @@ def verify_file(path: Path, database_url: str | None, keys: list[str]) -> Iterat
         yield from _pdf(content, database_url)
         return
     text = content.decode("utf-8", "replace")
-    archive = read_archive(content) if text.lstrip().startswith("{") else None
+    is_job = is_packed(content) or text.lstrip().startswith("{")
+    archive = read_archive(content) if is_job else None
     if archive is None and "<html" not in text[:400]:
         raise RecordError(
             "This is neither a report nor a job file.",
             read=f"{path.name}: {text[:30]!r}",
-            expected="HTML, PDF or JSON of Flaneur",
+            expected="HTML, PDF, zip or JSON of Flaneur",
         )
     seal = archive.seal if archive else split_seal(text)[1]
     yield from verify_archive(archive).findings if archive else _page(text)

@@ -1642,7 +1642,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add a job from its JSON file (multipart field ``file``): as signed where its seal verifies, else as an open job. */
+        /** Add a job from its file, a zip or JSON (multipart field ``file``): as signed where its seal verifies, else as an open job. */
         post: operations["archives.import_archive"];
         delete?: never;
         options?: never;
@@ -2275,6 +2275,23 @@ export interface paths {
         };
         /** The whole job as a JSON file, sealed where it is signed, and signed as a file by this */
         get: operations["archives.archive"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/archive.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a zip: rows as JSON, samples as Parquet, photographs, and the report, each a file */
+        get: operations["archives.packed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -14210,6 +14227,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": Record<string, never>;
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            404: components["responses"]["Error404"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "archives.packed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             401: components["responses"]["Error401"];

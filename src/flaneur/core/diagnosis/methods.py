@@ -22,6 +22,7 @@ FACTORS: Final = np.linspace(-1.2, 1.2, 49)  # logarithms of the factors gone th
 TAILS, PLAIN = 5.0, 0.736  # degrees of freedom of an error; so that normal errors come out as one
 DRAWS = 256
 METHODS: tuple[Method, ...] = ("cam", "plunger", "lash", "mark_miss")
+BY_NAME: dict[str, Method] = {str(method): method for method in METHODS}
 NOT_WEAR = (SuspectKind.JUMP, SuspectKind.PHASER, SuspectKind.TONE, SuspectKind.GONE)
 IN_THE_WAY = 0.5  # likelier than this, another fault makes figures tell nothing of reading
 
@@ -55,8 +56,8 @@ def missed(blind: Solved, measured: Sequence[DirectReading]) -> list[Missed]:
             rest=float(rest[at]),
         )
         for at, row in enumerate(seen.rows)
-        for method in METHODS
-        if row.kind == method and not row.censored and not _phaser_unknown(blind, at)
+        if (method := BY_NAME.get(row.kind)) is not None
+        if not row.censored and not _phaser_unknown(blind, at)
     ]
 
 
@@ -70,10 +71,10 @@ def learned_errors(every: Iterable[Missed]) -> list[LearnedErrors]:
     of a method that no measured part was held against.
     """
     told = list(every)
-    by_method = {method: [one for one in told if one.method == method] for method in METHODS}
+    by_method = [(method, [one for one in told if one.method == method]) for method in METHODS]
     return [
         LearnedErrors(method=method, times=_factor(found), readings=len(found))
-        for method, found in by_method.items()
+        for method, found in by_method
         if found
     ]
 

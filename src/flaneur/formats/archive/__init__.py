@@ -3,6 +3,7 @@ and the depot's seal.
 """
 
 from flaneur.formats.archive.models import FORMAT, Archive, ArchiveError
+from flaneur.formats.archive.packing import is_packed, pack
 from flaneur.formats.archive.reading import read_archive
 from flaneur.formats.archive.seal import Seal, Statement, new_key, public_key_of, sign_statement
 from flaneur.formats.archive.verify import Verified, verify_archive, wrap
@@ -14,7 +15,9 @@ __all__ = [
     "Seal",
     "Statement",
     "Verified",
+    "is_packed",
     "new_key",
+    "pack",
     "public_key_of",
     "read_archive",
     "sign_statement",

@@ -6,12 +6,15 @@ from typing import Any
 from pydantic import ValidationError
 
 from flaneur.formats.archive.models import FIRST_FORMAT, FORMAT, Archive, ArchiveError
+from flaneur.formats.archive.packing import is_packed, unpack
 
 
 def read_archive(content: bytes) -> Archive:
-    """Read a job file of this format or the one before it. Raises ArchiveError naming the place
-    that does not fit.
+    """Read a job file, as JSON or as a zip, of this format or the one before it. Raises
+    ArchiveError naming the place that does not fit.
     """
+    if is_packed(content):
+        content = unpack(content)
     try:
         found = json.loads(content)
     except (ValueError, RecursionError) as error:
@@ -38,7 +41,7 @@ def read_archive(content: bytes) -> Archive:
 
 def _refused(read: str) -> ArchiveError:
     return ArchiveError(
-        "This is not a job file.", read=read, expected="a JSON file exported by Flaneur"
+        "This is not a job file.", read=read, expected="a zip, or a JSON file, exported by Flaneur"
     )
 
 

@@ -131,7 +131,7 @@ export function Yard() {
               <Line $align="center">
                 <FilePick
                   label="Job file"
-                  accept={[".json"]}
+                  accept={[".zip", ".json"]}
                   onFiles={([file]) => file && void go(sendFile("/api/import", file))}
                 >
                   Bring in a job file

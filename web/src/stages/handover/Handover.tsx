@@ -75,7 +75,7 @@ export function Handover() {
               <a href={`/api/jobs/${id}/report.html`} target="_blank" rel="noreferrer">
                 as a page
               </a>
-              <a href={`/api/jobs/${id}/archive.json`} download>
+              <a href={`/api/jobs/${id}/archive.zip`} download>
                 Job as a file
               </a>
             </Line>

@@ -8,7 +8,7 @@ from flaneur.api.models import Changed, ErrorOut
 from flaneur.api.security import person
 from flaneur.api.spec import checked
 from flaneur.api.work import JOB, database, reading, sent_file, settings, signing_key
-from flaneur.formats.archive import ArchiveError, wrap
+from flaneur.formats.archive import Archive, ArchiveError, pack, wrap
 from flaneur.jobs.bringing_in import bring_in, where_signed
 from flaneur.store.database import transaction
 from flaneur.store.exporting import export_job
@@ -21,22 +21,35 @@ def archive(job_id: int) -> Response:
     """The whole job as a JSON file, sealed where it is signed, and signed as a file by this
     depot.
     """
+    found = _wrapped(job_id)
+    return _file(found.model_dump_json(), "application/json", f"{found.job.number}.json")
+
+
+@blueprint.get(f"{JOB}/archive.zip")
+def packed(job_id: int) -> Response:
+    """The same as a zip: rows as JSON, samples as Parquet, photographs, and the report, each a file
+    that other programs read.
+    """
+    found = _wrapped(job_id)
+    return _file(pack(found), "application/zip", f"{found.job.number}.zip")
+
+
+def _wrapped(job_id: int) -> Archive:
     with reading(job_id) as work:
-        found = wrap(export_job(work.session, work.job), signing_key())
-        name = f"{work.job.number}.json"
-    return Response(
-        found.model_dump_json(),
-        mimetype="application/json",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
-    )
+        return wrap(export_job(work.session, work.job), signing_key())
+
+
+def _file(content: str | bytes, mimetype: str, name: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return Response(content, mimetype=mimetype, headers=headers)
 
 
 @blueprint.post("/api/import")
 @takes_a_while
 @checked(resp=Answers(HTTP_200=Changed, HTTP_413=ErrorOut, HTTP_422=ErrorOut))
 def import_archive() -> Changed:
-    """Add a job from its JSON file (multipart field ``file``): as signed where its seal verifies,
-    else as an open job.
+    """Add a job from its file, a zip or JSON (multipart field ``file``): as signed where its seal
+    verifies, else as an open job.
     """
     missing = ArchiveError("No file arrived.", expected="a job file in the field “file”")
     _, content = sent_file("job file", settings().archive_limit_bytes, missing)
