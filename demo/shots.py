@@ -12,9 +12,11 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from demo.browser import chromium, picture, resize
 
+WORKED_OUT_S = 180
 VIEWS = [
     ("yard", "/", None),
-    ("stores", "/stores", None),
+    ("fleet", "/fleet", None),
+    ("trend", "/fleet/2", None),
     ("intake", "AMB-1", "intake"),
     ("readings", "PIL-2", "readings"),
     ("verdict", "GEN-1", "verdict"),
@@ -28,7 +30,6 @@ VIEWS = [
     ("sweep", "AMB-1", "readings/sweep"),
     ("live", "AMB-1", "readings/live"),
     ("face", "Brindle Fennel", "face"),
-    ("face-worn", "PIL-2", "engine"),
     ("counts", "Ostrey Tansy", "counts"),
     ("touch", "Brindle Fennel", "touch"),
     ("book", "Ostrey Teasel", ""),
@@ -44,16 +45,7 @@ def press(driver: object, words: str) -> None:
     driver.execute_script(script, words)  # type: ignore[attr-defined]
 
 
-def choose(driver: object, words: str) -> None:
-    """Choose the answer with these words."""
-    script = (
-        "[...document.querySelectorAll('label')].find((l) => l.innerText.trim() === "
-        "arguments[0]).click()"
-    )
-    driver.execute_script(script, words)  # type: ignore[attr-defined]
-
-
-def get_ready(driver: object, name: str) -> None:
+def get_ready(driver: Chrome, name: str) -> None:
     """Bring a view into the state its picture shows."""
     if name == "sweep":
         press(driver, "Run the sweep")
@@ -64,19 +56,17 @@ def get_ready(driver: object, name: str) -> None:
     if name == "face":
         for _ in range(3):
             press(driver, "+10°")
-    if name == "face-worn":
-        choose(driver, "as it is worn")
-        time.sleep(1.5)
-        choose(driver, "×20")
-        time.sleep(1.5)
+    if name in ("fleet", "trend"):
+        settle(driver, "orked out", WORKED_OUT_S)
     if name == "counts":
         for _ in range(5):
             press(driver, "Five")
 
 
-def settle(driver: Chrome, text: str = "Fetching") -> None:
+def settle(driver: Chrome, text: str = "Fetching", seconds: float = 30) -> None:
     """Wait until nothing is being fetched any more."""
-    WebDriverWait(driver, 30).until(lambda d: text not in d.find_element(By.TAG_NAME, "body").text)
+    wait = WebDriverWait(driver, seconds)
+    wait.until(lambda d: text not in d.find_element(By.TAG_NAME, "body").text)
     time.sleep(0.6)
 
 

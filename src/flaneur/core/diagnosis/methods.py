@@ -70,13 +70,12 @@ def learned_errors(every: Iterable[Missed]) -> list[LearnedErrors]:
     """By what factor the errors of each method differ from what readings say of themselves. Nothing
     of a method that no measured part was held against.
     """
-    told = list(every)
-    by_method = [(method, [one for one in told if one.method == method]) for method in METHODS]
-    return [
-        LearnedErrors(method=method, times=_factor(found), readings=len(found))
-        for method, found in by_method
-        if found
-    ]
+    told, found = list(every), list[LearnedErrors]()
+    for method in METHODS:
+        own = [one for one in told if one.method == method]
+        if own:
+            found.append(LearnedErrors(method=method, times=_factor(own), readings=len(own)))
+    return found
 
 
 def _factor(found: Sequence[Missed]) -> float:

@@ -1,0 +1,40 @@
+"""The fleet in the browser, worked out beside: from an engine's line to its parts and a job."""
+
+import pytest
+from demo.browser import resize
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from tests.browser.conftest import Product
+from tests.browser.person import Person
+
+pytestmark = pytest.mark.browser
+WORKED_OUT_S = 180  # every engine of the depot, beside all else that is tested
+
+
+def test_from_the_fleet_to_an_engine_and_its_job(product: Product, browser: Chrome) -> None:
+    person = Person(browser, product.address)
+    person.signs_in("ivo")
+    person.press("Fleet")
+    person.sees("Each bar: between when", WORKED_OUT_S)
+    person.until(lambda _: not person.fetches("/api/fleet")["is_working"], WORKED_OUT_S)
+    browser.refresh()
+    person.sees("probably over a limit")
+    engines = person.fetches("/api/fleet")["engines"]
+    costs = [e["cost"] for e in engines]
+    assert costs == sorted(costs, reverse=True)
+    assert "Read its meter once" in person.text(), "the groomer whose hours nobody knows"
+    browser.find_element(By.CSS_SELECTOR, "select").send_keys("Quillon")
+    person.until(lambda _: "Harbour crane generator" not in person.text())
+    person.sees("Ambulance Tystie")
+    person.press("Ambulance Tystie")
+    person.sees("look again in")
+    person.sees("2 readings: full where measured")
+    person.press("Top guide")
+    person.sees("Nothing was read of it")
+    assert person.violations() == []
+    resize(browser, 800, 1280)
+    assert not person.overflows()
+    resize(browser, 1280, 800)
+    person.press("Start a job on it")
+    person.sees("What brings it in?")
+    assert person.console_errors() == []
