@@ -16,7 +16,7 @@ WORKED_OUT_S = 180
 VIEWS = [
     ("yard", "/", None),
     ("fleet", "/fleet", None),
-    ("trend", "/fleet/2", None),
+    ("trend", "/fleet/9", None),
     ("intake", "AMB-1", "intake"),
     ("readings", "PIL-2", "readings"),
     ("verdict", "GEN-1", "verdict"),

@@ -160,9 +160,7 @@ function PartSheet({ part, now }: { part: Part; now: number }) {
           </Soft>
         </div>
         <div>
-          <Big>
-            {left === null ? "—" : hoursWords(Math.round(left / 10) * 10)}
-          </Big>
+          <Big>{left === null ? "—" : hoursWords(Math.round(left / 10) * 10)}</Big>
           <Soft>hours left, about</Soft>
         </div>
         <div>

@@ -100,9 +100,9 @@ export function FleetPage() {
       {known.length > 0 && (
         <Soft>
           Each bar: between when and when the first part meets its limit, 90 % of it, from today to
-          five years on; the stroke is its middle, ▲ the day to look again. Odds within 1000 h;
-          what they would cost is by the shop’s rates. An engine without a reading goes by its age
-          and by how its kind wears here.
+          five years on; the stroke is its middle, ▲ the day to look again. Odds within 1000 h; what
+          they would cost is by the shop’s rates. An engine without a reading goes by its age and by
+          how its kind wears here.
         </Soft>
       )}
     </Frame>

@@ -71,18 +71,19 @@ export function TrustPage() {
             from then on what was said of them is held against what they were.
           </Soft>
         )}
-        {c.parts > 0 && c.bins.map((bin) => (
-          <Row key={bin.low}>
-            <strong>
-              {Math.round(100 * bin.low)} to {Math.round(100 * bin.high)} %
-            </strong>
-            <Track aria-hidden>
-              <Said90 $low={bin.low} $high={bin.high} />
-              {bin.parts > 0 && <Found $at={bin.over / bin.parts} $isOff={isOff(bin)} />}
-            </Track>
-            <span>{bin.words}</span>
-          </Row>
-        ))}
+        {c.parts > 0 &&
+          c.bins.map((bin) => (
+            <Row key={bin.low}>
+              <strong>
+                {Math.round(100 * bin.low)} to {Math.round(100 * bin.high)} %
+              </strong>
+              <Track aria-hidden>
+                <Said90 $low={bin.low} $high={bin.high} />
+                {bin.parts > 0 && <Found $at={bin.over / bin.parts} $isOff={isOff(bin)} />}
+              </Track>
+              <span>{bin.words}</span>
+            </Row>
+          ))}
         <Soft hidden={c.parts === 0}>
           Box: what the verdict said; stroke: how many of those parts were over. Red where chance
           alone would hardly make it so.
