@@ -22,7 +22,7 @@ from flaneur.core.diagnosis.model import solve_readings
 from flaneur.core.diagnosis.observe import LASH_SD_DEG
 from flaneur.core.readings.taken import Readings
 
-ENGINES, MOST_TESTS = 120, 12
+ENGINES, MOST_TESTS = 200, 12
 LEFT_OUT = ("codes", "links", "oil")  # told at intake; with the drive open; of what no action mends
 READ_SD_DEG = 0.5
 
