@@ -115,7 +115,8 @@ def test_an_engine_of_unknown_hours_is_listed_and_nothing_is_foreseen(house: Hou
     assert (line["hours"], line["risk"]) == (None, None)
     assert "Hours unknown" in line["words"]
     page = house.visitor().send("GET", f"/api/engines/{key}/trend")
-    assert page["parts"] == []
+    assert (page["parts"], page["is_working"]) == ([], False)
+    assert not fleet(house.visitor())["is_working"], "or it would be asked for without end"
     status, error = refusal(house.visitor(), "GET", "/api/engines/9999/trend")
     assert (status, error["message"]) == (404, "There is no such engine.")
 

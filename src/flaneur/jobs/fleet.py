@@ -76,7 +76,9 @@ def look_at_fleet(session: Session) -> FleetLook:
             )
         )
     lines.sort(key=lambda x: (x.ahead is None, -x.cost, x.engine.number))
-    is_old = any(m != mark for m, _ in short.values()) or (bool(engines) and not short)
+    is_old = any(m != mark for m, _ in short.values()) or not (
+        store.engines_foreseen(session) <= set(short)
+    )
     return FleetLook(lines, is_old, len(store.untaught(session, 1)))
 
 
@@ -122,7 +124,7 @@ def look_at_engine(session: Session, engine_id: int) -> EngineLook:
         ahead=Ahead.model_validate(kept.ahead) if kept else None,
         course=EngineCourse.model_validate(kept.content) if kept else None,
         jobs=jobs_on(session, engine_id),
-        is_old=kept is None or kept.mark != mark,
+        is_old=kept.mark != mark if kept else engine_id in store.engines_foreseen(session),
         today=day,
     )
 

@@ -37,6 +37,7 @@ log = logging.getLogger(__name__)
 AT_ONCE, WRITTEN_AT_ONCE = 50, 20
 USUAL_A_DAY, SPREAD = 4.0, 0.25  # hours an engine runs a day, where its meter does not tell
 NICE = 15
+UNREADABLE = (FlaneurError, ValueError, KeyError, IndexError, ArithmeticError)
 
 
 def work_out(engine: Engine) -> None:
@@ -53,7 +54,7 @@ def work_out(engine: Engine) -> None:
         except BaseException as error:  # told on below, in the thread that asked
             failed.append(error)
 
-    thread = threading.Thread(target=run, name="trend")
+    thread = threading.Thread(target=run, name="trend", daemon=True)
     thread.start()
     thread.join()
     if failed:
@@ -79,7 +80,7 @@ def _teach(session: Session, job_id: int) -> None:
     work = Work(session, job, book_of(session, job.book_id), Person(""))
     try:
         lesson = lesson_of(work.book, _told_of(work), _renewed(work))
-    except FlaneurError as error:  # what an old edition of the book took, this one may refuse
+    except UNREADABLE as error:  # what an old edition of the book took, this one may refuse
         log.warning("job %s teaches nothing: %s", job.number, error)
         lesson = Lesson()
     store.keep_lesson(session, job, work.book.name, lesson)

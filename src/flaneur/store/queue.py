@@ -40,7 +40,6 @@ def ask_for_trends(queue: procrastinate.App, after_s: int = 0) -> None:
         queue.configure_task(
             TREND,
             queue="trends",
-            queueing_lock="trends",
-            lock="trends",
+            queueing_lock="trends",  # no lock beside: one whose worker was killed would hold it
             schedule_in={"seconds": after_s},
         ).defer()

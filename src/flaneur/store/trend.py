@@ -21,6 +21,16 @@ SELECT md5(concat_ws(' ',
 """)
 
 
+_FORESEEN = text("""
+SELECT id FROM engine WHERE NOT is_retired AND (
+  (meter = 'h' AND EXISTS (SELECT FROM meter_reading AS m
+    WHERE m.engine_id = engine.id AND m.struck_by IS NULL))
+  OR EXISTS (SELECT FROM lesson AS l
+    WHERE l.engine_id = engine.id AND CAST(l.content -> 'value' ->> 'hours' AS float) > 0)
+  OR EXISTS (SELECT FROM wear_line AS w WHERE w.engine = engine.number AND w.hours > 0))
+""")
+
+
 def mark_of_trends(session: Session, day: str) -> str:
     """What tells whether courses have to be worked out anew: a job was signed, a list or a meter
     changed, an engine came or went, or it is another ``day``.
@@ -77,6 +87,13 @@ def engines_at_work(session: Session) -> list[EngineRow]:
     """Every engine that is not retired."""
     asked = select(EngineRow).where(~col(EngineRow.is_retired))
     return list(session.exec(asked.order_by(col(EngineRow.id))))
+
+
+def engines_foreseen(session: Session) -> set[int]:
+    """Engines at work whose hours are known in some way: of these there is a course, once it was
+    worked out.
+    """
+    return set(session.execute(_FORESEEN).scalars())
 
 
 def keep_courses(
