@@ -17,7 +17,7 @@ from flaneur.jobs.work import Work
 from flaneur.store.jobs import signed_like, signed_on
 from flaneur.store.readings import readings_of_each
 from flaneur.store.tables import Job
-from flaneur.store.trend import own_lessons
+from flaneur.store.trend import missed_before
 
 MOST_JOBS, KEPT = 200, 64
 _MANY: TypeAdapter[list[Readings]] = TypeAdapter(list[Readings])
@@ -48,8 +48,7 @@ def learned_for(work: Work) -> list[Learned]:
 
 def errors_for(work: Work) -> list[LearnedErrors]:
     """How much readings err in this shop, by the jobs signed before this one was opened."""
-    lessons = own_lessons(work.session, work.book.name, work.job, MOST_JOBS)
-    return learned_errors(miss for lesson in lessons for miss in lesson.missed)
+    return learned_errors(missed_before(work.session, work.book.name, work.job, MOST_JOBS))
 
 
 def put_in_before(work: Work, job: Job, signed: Iterable[Job]) -> list[Replaced]:

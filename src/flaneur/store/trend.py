@@ -3,10 +3,12 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from pydantic import TypeAdapter
 from sqlalchemy import delete, text
 from sqlalchemy.dialects.postgresql import insert
 from sqlmodel import Session, col, select
 
+from flaneur.core.readings.taken import Missed
 from flaneur.core.trend.course import EngineCourse
 from flaneur.core.trend.lessons import Lesson
 from flaneur.store.tables import CourseRow, EngineRow, Job, LessonRow, now
@@ -21,6 +23,12 @@ SELECT md5(concat_ws(' ',
 """)
 
 
+_MANY: TypeAdapter[list[Missed]] = TypeAdapter(list[Missed])
+_MISSED = text("""
+SELECT lesson.content -> 'value' -> 'missed' FROM lesson JOIN job ON job.id = lesson.job_id
+WHERE lesson.book = :book AND job.signed_at_depot IS NULL AND job.signed_at < :opened
+ORDER BY job.signed_at DESC LIMIT :most
+""")
 _FORESEEN = text("""
 SELECT id FROM engine WHERE NOT is_retired AND (
   (meter = 'h' AND EXISTS (SELECT FROM meter_reading AS m
@@ -63,12 +71,8 @@ def lessons_by_engine(session: Session, book: str) -> dict[int, list[Lesson]]:
     return found
 
 
-def own_lessons(
-    session: Session, book: str | None = None, before: Job | None = None, most: int = 5000
-) -> list[Lesson]:
-    """What jobs that were signed here teach, the newest first: of one book or of all; of those
-    signed ``before`` a job was opened, or of all.
-    """
+def own_lessons(session: Session, most: int = 5000) -> list[Lesson]:
+    """What jobs that were signed here teach, the newest first."""
     asked = (
         select(LessonRow.content)
         .join(Job, col(Job.id) == LessonRow.job_id)
@@ -76,11 +80,16 @@ def own_lessons(
         .order_by(col(Job.signed_at).desc())
         .limit(most)
     )
-    if book is not None:
-        asked = asked.where(LessonRow.book == book)
-    if before is not None:
-        asked = asked.where(col(Job.signed_at) < before.opened_at)
     return [Lesson.model_validate(content) for content in session.exec(asked)]
+
+
+def missed_before(session: Session, book: str, job: Job, most: int) -> list[Missed]:
+    """By how much readings missed measured parts in the newest jobs on engines of that book that
+    were signed here before a job was opened.
+    """
+    told = {"book": book, "opened": job.opened_at, "most": most}
+    rows = session.execute(_MISSED, told).scalars()
+    return [missed for row in rows for missed in _MANY.validate_python(row)]
 
 
 def engines_at_work(session: Session) -> list[EngineRow]:
