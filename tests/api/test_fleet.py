@@ -101,7 +101,8 @@ def test_wear_told_from_before_counts_and_is_refused_where_it_fits_nothing(house
     work_out(house.engine)
     (line,) = fleet(lead)["engines"]
     assert (line["part"], line["hours"] >= 3000) == (part, True)
-    assert line["over"] > 0.5
+    assert line["is_over"]
+    assert fleet(lead)["headline"] == "1 engine probably over a limit"
     assert "over its limit already" in line["words"]
 
 

@@ -21,6 +21,7 @@ from flaneur.core.readings.taken import (
     Readings,
     speaks_of_timing,
 )
+from flaneur.core.readings.tests import Replaced
 from flaneur.core.stores.lists import Renewed, WearLine
 from flaneur.core.stores.told_before import lessons_told, part_named
 from flaneur.core.trend.ahead import ahead_of, ahead_words, cost_of_waiting, day_at
@@ -146,6 +147,13 @@ def test_what_was_said_is_held_against_what_was_found() -> None:
     assert (found.jobs, found.parts, found.within) == (1, 10, 4)
     assert found.words[0].startswith("4 of 10 measured parts lay where")
     assert "too few" in calibration([]).words[0]
+    assert (found.headline, [b.is_off for b in found.bins]) == (
+        "What was said is what was found",
+        [False] * 5,
+    )
+    wrong = calibration([Lesson(said=[said(0.02, True)] * 6)])
+    assert wrong.headline.startswith("Verdicts here were surer")
+    assert wrong.bins[0].is_off
 
 
 def note(part: str, value: float) -> WearNote:
@@ -180,6 +188,21 @@ def test_a_renewed_part_starts_anew(book: EngineBook) -> None:
 
 
 FLEET = Fleet(lives=[], hours_a_day=4)
+
+
+def test_a_part_put_in_elsewhere_starts_anew_at_its_hour(book: EngineBook) -> None:
+    told = Replaced(kind="replaced", part="chain_a", hours_ago=1000)
+    later = lesson_of(book, read(book).model_copy(update={"tests": [told]}))
+    assert later.put_in == {"chain_a": 3000}
+    earlier = Lesson(hours=2000, wear=[note("chain_a", 0.4)])
+    mine = [t for t in traced(book, "E", [earlier, later], 4000) if t.life.part == "chain_a"]
+    assert [(t.since, t.life.hours, t.life.is_over) for t in mine] == [
+        (0, 3000, True),
+        (3000, 1000, False),
+    ]
+    gainsaid = later.model_copy(update={"put_in": {"chain_a": 1500}})
+    mine = [t for t in traced(book, "E", [earlier, gainsaid], 4000) if t.life.part == "chain_a"]
+    assert [t.since for t in mine] == [0], "it was read there later than that"
 
 
 def test_an_engine_in_short_says_which_part_and_when(book: EngineBook) -> None:

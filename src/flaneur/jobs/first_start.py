@@ -24,7 +24,7 @@ HEARD = "ear, at the first start"
 @dataclass(frozen=True)
 class Started:
     """What a person saw and heard: seconds of rattle (None: none), oil pressure as typed (empty:
-    none seen) and after how many seconds, hours of standing as typed.
+    not read) and after how many seconds it was there (None: not said), hours of standing as typed.
     """
 
     rattle_s: float | None
@@ -45,9 +45,9 @@ def keep_first_start(work: Work, live: LiveSession, seen: Started) -> JournalEnt
     ReadingError.
     """
     told = [settled_words(settled_of(work, live))]
-    if seen.pressure and seen.pressure_s is not None:
+    if seen.pressure_s is not None:
         told.append(f"oil pressure after {seen.pressure_s:.0f} s")
-    told += cautions(seen.rattle_s, seen.pressure_s if seen.pressure else None)
+    told += cautions(seen.rattle_s, seen.pressure_s)
     fields = noise_fields(seen.rattle_s, seen.standing, "; ".join(told))
     entry, _ = keep_sheet(work, ReadingKind.NOISE, WHOLE, fields, Phase.AFTER, HEARD)
     if seen.pressure:

@@ -8,6 +8,7 @@ from datetime import date
 from sqlmodel import Session
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.decision.rates import failure_cost
 from flaneur.core.trend.ahead import Ahead, ahead_words, cost_of_waiting, day_at
 from flaneur.core.trend.calibration import Calibration, calibration
 from flaneur.core.trend.course import EngineCourse
@@ -61,7 +62,7 @@ def look_at_fleet(session: Session) -> FleetLook:
     for row in engines:
         key, book = row.id or 0, book_of(session, row.book_id)
         ahead = short[key][1] if key in short else None
-        failure = rates.failure if _touches(book) else rates.failure_free
+        failure = failure_cost(rates, book)
         lines.append(
             FleetLine(
                 engine=row,
@@ -80,11 +81,6 @@ def look_at_fleet(session: Session) -> FleetLook:
         store.engines_foreseen(session) <= set(short)
     )
     return FleetLook(lines, is_old, len(store.untaught(session, 1)))
-
-
-def _touches(book: EngineBook) -> bool:
-    """Whether a valve may meet a piston: unknown is touching."""
-    return book.clearance is None or book.clearance.interference
 
 
 def _days(ahead: Ahead | None, day: date) -> tuple[date | None, date | None, date | None]:

@@ -3467,8 +3467,9 @@ export interface components {
         };
         /**
          * FirstStartIn
-         * @description What was seen and heard at the first start: seconds of rattle (null: none), oil pressure as
-         *     typed (empty: none seen) and after how many seconds it was there, hours of standing as typed.
+         * @description What was seen and heard at the first start: seconds of rattle (null: none was heard), oil
+         *     pressure as typed (empty: not read) and after how many seconds it was there (null: not said),
+         *     hours of standing as typed.
          */
         FirstStartIn: {
             /** Version */
@@ -4440,6 +4441,8 @@ export interface components {
          *     anew just now.
          */
         FleetOut: {
+            /** Headline */
+            headline: string;
             /** Engines */
             engines: components["schemas"]["FleetLineOut"][];
             /** Currency */
@@ -4486,9 +4489,11 @@ export interface components {
         /**
          * Calibration
          * @description What a shop said against what it found. ``within``: measured wear that lay in its 90 %
-         *     interval, of ``parts``; ``engines``: jobs that taught anything.
+         *     interval, of ``parts``; ``jobs``: with parts that were measured after a verdict.
          */
         Calibration: {
+            /** Headline */
+            headline: string;
             /** Jobs */
             jobs: number;
             /** Parts */
@@ -8034,8 +8039,8 @@ export interface components {
             risk: number | null;
             /** Fails */
             fails: number | null;
-            /** Over */
-            over: number | null;
+            /** Is Over */
+            is_over: boolean;
             /** Cost */
             cost: number;
             limit_on: components["schemas"]["LimitDays"];
@@ -8134,9 +8139,9 @@ export interface components {
         /**
          * Trend
          * @description A part's wear and when it comes to its limit. ``hours`` are the part's own; ``days`` count
-         *     from today; ``risk`` is the chance that it is over its limit within SOON_H hours, ``over`` that
-         *     it is now; ``fails`` that the engine fails by it within them; ``look_again`` in so many hours
-         *     costs least for every hour run.
+         *     from today. ``over`` is the chance that it is over its limit now, ``is_over``: likelier so than
+         *     not; ``risk`` that it is within SOON_H hours, ``fails`` that the engine fails by it within them;
+         *     ``look_again`` in so many hours costs least for every hour run.
          */
         Trend: {
             /** Engine */
@@ -8158,6 +8163,8 @@ export interface components {
             at_limit_days: components["schemas"]["Between"];
             /** Over */
             over: number;
+            /** Is Over */
+            is_over: boolean;
             /** Risk */
             risk: number;
             /** Fails */
@@ -8207,7 +8214,7 @@ export interface components {
         /**
          * SaidFound
          * @description Parts that were given a chance between two: how many, how many of them were over, and how
-         *     many were to be expected by what was said.
+         *     many were to be expected by what was said; ``is_off``: hardly by chance.
          */
         SaidFound: {
             /** Low */
@@ -8220,6 +8227,8 @@ export interface components {
             over: number;
             /** Expected */
             expected: number;
+            /** Is Off */
+            is_off: boolean;
             /** Words */
             words: string;
         };

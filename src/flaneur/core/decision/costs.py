@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.actions import Action, ActionKind
-from flaneur.core.decision.rates import Parts, Rates, School, Sprockets
+from flaneur.core.decision.rates import Parts, Rates, School, Sprockets, failure_cost
 from flaneur.core.diagnosis.ensemble import Ensemble
 from flaneur.core.diagnosis.wear import SERVICE_HOURS_UNKNOWN
 from flaneur.core.keys import Contact, SuspectKind
@@ -141,9 +141,7 @@ class Reckoning:
 
     @property
     def _failure(self) -> float:
-        clearance = self._book.clearance
-        touches = clearance is None or clearance.interference
-        return self.rates.failure if touches else self.rates.failure_free
+        return failure_cost(self.rates, self._book)
 
     def outlay(self, action: Action) -> float:
         """Work, parts, and the hours the unit stands."""

@@ -8,6 +8,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.choices import Choice, Worded, choices
 
 MOST_MONEY = 1e7
@@ -60,6 +61,12 @@ class Rates(BaseModel):
     slip: Share = Field(
         default=0.01, description="How often work that opens a drive has to be done again, 0 to 1."
     )
+
+
+def failure_cost(rates: Rates, book: EngineBook) -> float:
+    """What an engine that fails costs: where nobody knows, its valves may meet its pistons."""
+    touches = book.clearance is None or book.clearance.interference
+    return rates.failure if touches else rates.failure_free
 
 
 class Extent(Worded):

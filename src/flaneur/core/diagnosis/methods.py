@@ -14,16 +14,21 @@ import numpy as np
 from flaneur.core.diagnosis.model import Solved
 from flaneur.core.diagnosis.statistics import shares
 from flaneur.core.diagnosis.wear import prior_draws
-from flaneur.core.keys import SuspectKey, SuspectKind
-from flaneur.core.readings.taken import DirectReading, LearnedErrors, Method, Missed
+from flaneur.core.diagnosis.wording import MOVES
+from flaneur.core.keys import SuspectKey
+from flaneur.core.readings.taken import (
+    METHOD_WORDS,
+    DirectReading,
+    LearnedErrors,
+    Method,
+    Missed,
+)
 
 KNOWN_TO = 0.35  # standard deviation of the factor's logarithm before any reading
 FACTORS: Final = np.linspace(-1.2, 1.2, 49)  # logarithms of the factors gone through
 TAILS, PLAIN = 5.0, 0.736  # degrees of freedom of an error; so that normal errors come out as one
 DRAWS = 256
-METHODS: tuple[Method, ...] = ("cam", "plunger", "lash", "mark_miss")
-BY_NAME: dict[str, Method] = {str(method): method for method in METHODS}
-NOT_WEAR = (SuspectKind.JUMP, SuspectKind.PHASER, SuspectKind.TONE, SuspectKind.GONE)
+BY_NAME: dict[str, Method] = {str(method): method for method in METHOD_WORDS}
 IN_THE_WAY = 0.5  # likelier than this, another fault makes figures tell nothing of reading
 
 
@@ -32,7 +37,7 @@ def missed(blind: Solved, measured: Sequence[DirectReading]) -> list[Missed]:
     them. Nothing where a fault that is no wear has moved the figures.
     """
     if not measured or any(
-        p > IN_THE_WAY for key, p in shares(blind).items() if SuspectKey.of(key)[0] in NOT_WEAR
+        p > IN_THE_WAY for key, p in shares(blind).items() if SuspectKey.of(key)[0] in MOVES
     ):
         return []
     seen, rng = blind.problem.seen, np.random.default_rng(0)
@@ -71,7 +76,7 @@ def learned_errors(every: Iterable[Missed]) -> list[LearnedErrors]:
     of a method that no measured part was held against.
     """
     told, found = list(every), list[LearnedErrors]()
-    for method in METHODS:
+    for method in METHOD_WORDS:
         own = [one for one in told if one.method == method]
         if own:
             found.append(LearnedErrors(method=method, times=_factor(own), readings=len(own)))

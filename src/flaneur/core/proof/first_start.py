@@ -52,10 +52,10 @@ def oil_fields(pressure: str, rpm: float | None) -> dict[str, str]:
 
 
 def cautions(rattle_s: float | None, pressure_s: float | None) -> list[str]:
-    """What was seen that a technician stops for."""
+    """What was seen, or not, that a technician stops for."""
     found: list[str] = []
     if pressure_s is None:
-        found.append("No oil pressure was seen: stop the engine, and find why before it runs again")
+        found.append("nobody said that oil pressure came: see it before the engine runs on")
     elif pressure_s > LATE_PRESSURE_S:
         found.append(f"oil pressure came after {pressure_s:.0f} s: look at filter, pump and pickup")
     if rattle_s is not None and rattle_s > LONG_RATTLE_S:

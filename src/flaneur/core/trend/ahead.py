@@ -2,13 +2,14 @@
 cost to go on, and when to look again.
 """
 
+from collections.abc import Sequence
 from datetime import date, timedelta
 
 from pydantic import Field
 
 from flaneur.core.diagnosis.wording import percent
 from flaneur.core.trend.course import EngineCourse
-from flaneur.core.trend.forecast import SOON_H, TrendModel
+from flaneur.core.trend.forecast import LIKELY, SOON_H, TrendModel
 from flaneur.core.wording import counted
 
 FARTHEST_DAYS, SURE = 3650, 0.9
@@ -31,6 +32,7 @@ class Ahead(TrendModel):
     risk: float
     fails: float
     over: float
+    is_over: bool
     readings: int
 
 
@@ -50,6 +52,7 @@ def ahead_of(course: EngineCourse, a_day: float, is_paced: bool) -> Ahead:
         risk=course.risk,
         fails=course.fails,
         over=first.trend.over,
+        is_over=any(p.trend.is_over for p in course.parts),
         readings=sum(p.trend.readings for p in course.parts),
     )
 
@@ -73,7 +76,7 @@ def day_at(hours: float | None, now_h: float, a_day: float, today: date) -> date
 
 def ahead_words(ahead: Ahead) -> str:
     """The line in words."""
-    if ahead.over > 0.5:
+    if ahead.over > LIKELY:
         sure = "over" if ahead.over > SURE else "probably over"
         return f"{ahead.name}: {sure} its limit already ({percent(ahead.over)})."
     by = f"within {SOON_H:g} h {percent(ahead.risk)}"
@@ -84,3 +87,18 @@ def ahead_words(ahead: Ahead) -> str:
         f"{ahead.name} first, at its limit in about {round(left, -1):g} h; {by} for any part, from "
         f"{counted(ahead.readings, 'reading')}."
     )
+
+
+def fleet_words(every: Sequence[Ahead]) -> str:
+    """What a fleet comes to, in a line."""
+    if not every:
+        return "Nothing can be foreseen yet"
+    over = sum(one.is_over for one in every)
+    soon = sum(one.risk > LIKELY and not one.is_over for one in every)
+    within = f"within {SOON_H:g} h"
+    if over:
+        more = f", {soon} more likely {within}" if soon else ""
+        return f"{counted(over, 'engine')} probably over a limit{more}"
+    if soon:
+        return f"{counted(soon, 'engine')} likely over a limit {within}"
+    return f"No engine is likely over a limit {within}"

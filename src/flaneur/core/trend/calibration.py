@@ -5,6 +5,7 @@ reading errs.
 
 from collections.abc import Sequence
 from itertools import pairwise
+from math import sqrt
 
 from pydantic import Field
 
@@ -20,7 +21,7 @@ COUNTS = 5  # fewer parts than this say nothing of how sure a verdict may be
 
 class SaidFound(LifeModel):
     """Parts that were given a chance between two: how many, how many of them were over, and how
-    many were to be expected by what was said.
+    many were to be expected by what was said; ``is_off``: hardly by chance.
     """
 
     low: float
@@ -28,13 +29,16 @@ class SaidFound(LifeModel):
     parts: int = Field(ge=0)
     over: int = Field(ge=0)
     expected: float = Field(ge=0)
+    is_off: bool
     words: str
 
 
 class Calibration(LifeModel):
     """What a shop said against what it found. ``within``: measured wear that lay in its 90 %
-    interval, of ``parts``; ``engines``: jobs that taught anything.
+    interval, of ``parts``; ``jobs``: with parts that were measured after a verdict.
     """
+
+    headline: str
 
     jobs: int
     parts: int
@@ -54,6 +58,7 @@ def calibration(lessons: Sequence[Lesson]) -> Calibration:
     errors = learned_errors(miss for lesson in lessons for miss in lesson.missed)
     within = sum(s.low <= s.measured <= s.high for s in said)
     return Calibration(
+        headline=_headline(len(said), bins),
         jobs=sum(bool(lesson.said) for lesson in lessons),
         parts=len(said),
         within=within,
@@ -70,7 +75,25 @@ def _bin(low: float, high: float, said: Sequence[Said]) -> SaidFound:
     if said:
         mean = 100 * expected / len(said)
         words = f"said {mean:.0f}\u00a0%, found {over} of {len(said)}"
-    return SaidFound(low=low, high=high, parts=len(said), over=over, expected=expected, words=words)
+    # Two deviations, and one part more or less.
+    chance = sqrt(sum(s.chance * (1 - s.chance) for s in said))
+    return SaidFound(
+        low=low,
+        high=high,
+        parts=len(said),
+        over=over,
+        expected=expected,
+        is_off=abs(over - expected) > 1 + 2 * chance,
+        words=words,
+    )
+
+
+def _headline(parts: int, bins: Sequence[SaidFound]) -> str:
+    if parts < COUNTS:
+        return "Too few parts measured to say how far verdicts can be trusted"
+    if any(one.is_off for one in bins):
+        return "Verdicts here were surer, or less sure, than they should have been"
+    return "What was said is what was found"
 
 
 def _in_all(parts: int, within: int) -> str:
@@ -92,5 +115,5 @@ def _trust(errors: LearnedErrors) -> str:
     elif errors.times < 0.8:
         how = f"err only {errors.times:.1f} times what they say: better than they claim"
     else:
-        how = "err as much as they say: they can be trusted"
+        how = f"err as much as they say (× {errors.times:.1f}): they can be trusted"
     return f"{name} {how} ({errors.readings} held against parts)."

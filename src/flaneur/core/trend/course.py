@@ -109,6 +109,11 @@ def _lives_of_part(
     for lesson in lessons:
         if lesson.hours is None or lesson.hours < before:
             continue
+        # Put in elsewhere meanwhile: what was read of the part before it tells of another.
+        put_in = lesson.put_in.get(part, 0.0)
+        if max(since, before) < put_in <= lesson.hours:
+            found.append(ended(put_in, is_over=True))
+            since, read = put_in, []
         before = lesson.hours
         own = lesson.hours - since
         read += [

@@ -17,8 +17,8 @@ from flaneur.core.wording import counted
 Floats = NDArray[np.float64]
 LEAST_STEP_H, CHOICES = 50.0, 60
 # A day at the bench for a look, against what a thousand hours over a limit cost on average.
-LOOK_COST, OVER_COST, LATE = 1.0, 12.0, 0.5
-SOON_H = 1000.0
+LOOK_COST, OVER_COST = 1.0, 12.0
+SOON_H, LIKELY = 1000.0, 0.5
 
 
 class TrendModel(BaseModel):
@@ -39,9 +39,9 @@ class Between(TrendModel):
 
 class Trend(TrendModel):
     """A part's wear and when it comes to its limit. ``hours`` are the part's own; ``days`` count
-    from today; ``risk`` is the chance that it is over its limit within SOON_H hours, ``over`` that
-    it is now; ``fails`` that the engine fails by it within them; ``look_again`` in so many hours
-    costs least for every hour run.
+    from today. ``over`` is the chance that it is over its limit now, ``is_over``: likelier so than
+    not; ``risk`` that it is within SOON_H hours, ``fails`` that the engine fails by it within them;
+    ``look_again`` in so many hours costs least for every hour run.
     """
 
     engine: str
@@ -55,6 +55,7 @@ class Trend(TrendModel):
     at_limit_hours: Between
     at_limit_days: Between
     over: float
+    is_over: bool
     risk: float
     fails: float
     look_again_in: float
@@ -126,6 +127,7 @@ def seen_on(
         at_limit_hours=hours,
         at_limit_days=between((at - life.hours) / rate),
         over=over,
+        is_over=over > LIKELY,
         risk=risk,
         fails=float(fails(part.kind, soon / part.limit).mean()),
         look_again_in=again,
@@ -150,13 +152,13 @@ def look_again_in(left: Floats) -> float:
     choices = np.linspace(LEAST_STEP_H, max(longest, 2 * LEAST_STEP_H), CHOICES)
     over_h = np.maximum(choices[:, None] - left[None, :], 0.0).mean(axis=1)
     cost = (LOOK_COST + OVER_COST * over_h / SOON_H) / choices
-    is_late = (left[None, :] <= choices[:, None]).mean(axis=1) > LATE
+    is_late = (left[None, :] <= choices[:, None]).mean(axis=1) > LIKELY
     cost[1:] = np.where(is_late[1:], np.inf, cost[1:])
     return float(round(choices[int(np.argmin(cost))] / 50) * 50)
 
 
 def _words(part: WearPart, life: Life, at: Between, over: float, again: float) -> str:
-    if over > 0.5:
+    if over > LIKELY:
         return f"{part.name}: over its limit already, {100 * over:.0f} %."
     if at.middle is None:
         far = "its limit is farther off than is looked ahead"

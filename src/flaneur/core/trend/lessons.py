@@ -14,6 +14,7 @@ from flaneur.core.diagnosis.model import Solved, solve_readings
 from flaneur.core.diagnosis.statistics import wear_estimates
 from flaneur.core.diagnosis.wear import prior_draws
 from flaneur.core.readings.taken import DirectReading, Missed, Readings
+from flaneur.core.readings.tests import Replaced
 from flaneur.core.trend.lives import MOST_HOURS, LifeModel, wear_parts
 
 LEAST_SAID = 0.95  # a figure that leaves more of the prior's spread than this says nothing
@@ -52,7 +53,8 @@ class Said(LifeModel):
 
 class Lesson(LifeModel):
     """What one closed job teaches. ``hours`` the engine had run, None where nobody knows;
-    ``renewed``: parts that were new from then on.
+    ``renewed``: parts that were new from then on; ``put_in``: parts that were put in before, at
+    which of the engine's hours.
     """
 
     hours: float | None = Field(default=None, ge=0, le=MOST_HOURS)
@@ -60,6 +62,7 @@ class Lesson(LifeModel):
     said: list[Said] = Field(default_factory=list[Said])
     missed: list[Missed] = Field(default_factory=list[Missed])
     renewed: list[str] = Field(default_factory=list[str])
+    put_in: dict[str, float] = Field(default_factory=dict[str, float])
 
 
 def lesson_of(book: EngineBook, readings: Readings, renewed: Sequence[str] = ()) -> Lesson:
@@ -77,6 +80,11 @@ def lesson_of(book: EngineBook, readings: Readings, renewed: Sequence[str] = ())
         said=[] if solved is None else _said(solved, measured),
         missed=[] if solved is None else missed(solved, list(measured.values())),
         renewed=[part for part in renewed if part in known],
+        put_in={
+            test.part: readings.hours - test.hours_ago
+            for test in readings.tests
+            if isinstance(test, Replaced) and test.part in known and readings.hours is not None
+        },
     )
 
 

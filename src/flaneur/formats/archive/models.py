@@ -372,7 +372,7 @@ class Archive(Row):
         return covered | {key: rows for key, rows in later.items() if rows}
 
     def record(self) -> dict[str, Any]:
-        """The same to be read beside a report: photographs, which stand in it, by their hash."""
+        """The same to be read beside a report: photographs by their hash."""
         found = self.content()
         for photo, kept in zip(found["photos"], self.photos, strict=True):
             photo["content"] = hashlib.sha256(base64.b64decode(kept.content)).hexdigest()

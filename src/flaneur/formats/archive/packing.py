@@ -9,6 +9,7 @@ import base64
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Iterator
 from typing import Any, cast
 
@@ -20,6 +21,8 @@ MOST_MEMBERS, MOST_BYTES = 5000, 1_500_000_000
 WRITTEN_AT = (1980, 1, 1, 0, 0, 0)  # the same job is the same file
 BESIDE = (("captures", "captures/C", "parquet"), ("photos", "photos/P", "webp"))
 Place = tuple[dict[str, Any], str]
+# A member under a password, or packed in a way nobody here reads, is a RuntimeError of the library.
+UNREADABLE = (zipfile.BadZipFile, zlib.error, ValueError, RuntimeError, EOFError)
 
 
 def is_packed(content: bytes) -> bool:
@@ -47,7 +50,7 @@ def unpack(content: bytes) -> bytes:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as file:
             return _joined(file)
-    except (zipfile.BadZipFile, ValueError, RecursionError, NotImplementedError, EOFError) as error:
+    except UNREADABLE as error:
         raise _refused(f"{type(error).__name__}: {str(error)[:80]}") from error
 
 

@@ -1,9 +1,10 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { client, take, Trouble, type Schemas } from "../../api/client";
+import type { Schemas } from "../../api/client";
 import { engineTrendQuery } from "../../api/fleetQueries";
+import { useStartJob } from "../../api/useStartJob";
 import { WearCourse } from "../../drawing/WearCourse";
 import { Button } from "../../kit/controls";
 import { Big, Columns, Sheet, Soft, StageHead, Stack, TroubleNote, Waiting } from "../../kit/page";
@@ -110,26 +111,14 @@ export function EnginePage() {
 
 /** What to do about it: on with the job that is open, or a job begun. */
 function Next({ engine: e }: { engine: Schemas["EngineTrendOut"] }) {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  const { start, trouble } = useStartJob();
   const open = e.jobs.find((j) => !j.is_signed);
-  async function onStart(unit: number) {
-    const body = { unit_id: unit, engine_id: e.engine_id, comeback_of: null };
-    try {
-      const made = await take(client.POST("/api/jobs", { body }));
-      await queries.invalidateQueries({ queryKey: ["yard"] });
-      void navigate(`/jobs/${made.id}/intake`);
-    } catch (error) {
-      if (error instanceof Trouble) setTrouble(error);
-    }
-  }
   if (open) return <Link to={`/jobs/${open.id}/intake`}>Go on with {open.number}</Link>;
   if (e.unit_id === null) return null;
-  const unit = e.unit_id;
+  const body = { unit_id: e.unit_id, engine_id: e.engine_id, comeback_of: null };
   return (
     <>
-      <Button look="main" onPress={() => void onStart(unit)}>
+      <Button look="main" onPress={() => void start(body)}>
         Start a job on it
       </Button>
       <TroubleNote trouble={trouble} />
@@ -140,7 +129,7 @@ function Next({ engine: e }: { engine: Schemas["EngineTrendOut"] }) {
 function PartSheet({ part, now }: { part: Part; now: number }) {
   const { trend, since, at_limit_hours: at, read } = part.course;
   const left = at.middle === null ? null : Math.max(0, at.middle - now);
-  const isOver = trend.over > 0.5;
+  const isOver = trend.is_over;
   return (
     <Stack>
       <Ends>

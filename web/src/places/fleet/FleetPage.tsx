@@ -63,7 +63,7 @@ export function FleetPage() {
   const known = shown.filter((e) => e.hours !== null);
   return (
     <Frame>
-      <StageHead title={fleetWords(known)}>
+      <StageHead title={fleet.data.headline}>
         <Soft role="status">{isWorking && "Worked out anew just now …"}</Soft>
       </StageHead>
       <Line $align="end">
@@ -110,7 +110,7 @@ export function FleetPage() {
 }
 
 function EngineRow({ engine: e }: { engine: Engine }) {
-  const isOver = (e.over ?? 0) > 0.5;
+  const isOver = e.is_over;
   const when =
     `${e.unit || e.number}: limit met between ${dayWords(e.limit_on.low, "far off")} and ` +
     `${dayWords(e.limit_on.high, "far off")}, look again ${dayWords(e.look_on, "not foreseen")}`;
@@ -160,19 +160,4 @@ function EngineRow({ engine: e }: { engine: Engine }) {
 export function odds(p: number): string {
   if (p > 0.99) return ">99 %";
   return p < 0.01 ? "<1 %" : `${Math.round(100 * p)} %`;
-}
-
-/** What the fleet comes to, in a line. */
-function fleetWords(known: Engine[]): string {
-  const over = known.filter((e) => (e.over ?? 0) > 0.5).length;
-  const soon = known.filter((e) => (e.risk ?? 0) > 0.5).length - over;
-  if (!known.length) return "Nothing can be foreseen yet";
-  if (over)
-    return (
-      `${over} ${over === 1 ? "engine" : "engines"} probably over a limit` +
-      (soon > 0 ? `, ${soon} more likely within 1000 h` : "")
-    );
-  if (soon > 0)
-    return `${soon} ${soon === 1 ? "engine" : "engines"} likely over a limit within 1000 h`;
-  return "No engine is likely over a limit within 1000 h";
 }

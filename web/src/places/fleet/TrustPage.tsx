@@ -1,12 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import styled from "styled-components";
-import type { Schemas } from "../../api/client";
 import { calibrationQuery } from "../../api/fleetQueries";
 import { Sheet, Soft, StageHead, Waiting } from "../../kit/page";
-import { PlainList, Said } from "../../kit/text";
+import { PlainList } from "../../kit/text";
 import { Frame } from "./Frame";
-
-type Bin = Schemas["SaidFound"];
 
 const Row = styled.div`
   display: grid;
@@ -58,7 +55,7 @@ export function TrustPage() {
   const c = found.data;
   return (
     <Frame>
-      <StageHead title={trustWords(c)}>
+      <StageHead title={c.headline}>
         <Soft>
           {c.jobs} {c.jobs === 1 ? "job" : "jobs"} with parts measured after a verdict
         </Soft>
@@ -79,7 +76,7 @@ export function TrustPage() {
               </strong>
               <Track aria-hidden>
                 <Said90 $low={bin.low} $high={bin.high} />
-                {bin.parts > 0 && <Found $at={bin.over / bin.parts} $isOff={isOff(bin)} />}
+                {bin.parts > 0 && <Found $at={bin.over / bin.parts} $isOff={bin.is_off} />}
               </Track>
               <span>{bin.words}</span>
             </Row>
@@ -101,42 +98,6 @@ export function TrustPage() {
           what they say of themselves while few were held against parts.
         </Soft>
       </Sheet>
-      {c.errors.length > 0 && (
-        <Sheet>
-          <h2>Errors, as times of what readings say</h2>
-          {c.errors.map((e) => (
-            <Row key={e.method}>
-              <strong>{NAMES[e.method]}</strong>
-              <Track aria-hidden>
-                <Said90 $low={0.4} $high={0.6} />
-                <Found $at={Math.min(1, e.times / 2)} $isOff={e.times > 1.25} />
-              </Track>
-              <Said $size={20}>× {e.times.toFixed(2)}</Said>
-            </Row>
-          ))}
-        </Sheet>
-      )}
     </Frame>
   );
-}
-
-const NAMES: Record<string, string> = {
-  cam: "Cam readings",
-  plunger: "Plungers",
-  lash: "Lash",
-  mark_miss: "Marks",
-};
-
-/** Whether what was found is hardly chance: two deviations from what was said, and one part. */
-function isOff(bin: Bin): boolean {
-  const p = bin.expected / Math.max(1, bin.parts);
-  return Math.abs(bin.over - bin.expected) > 1 + 2 * Math.sqrt(bin.parts * p * (1 - p));
-}
-
-function trustWords(c: Schemas["Calibration"]): string {
-  if (c.parts < 5) return "Too few parts measured to say how far verdicts can be trusted";
-  const off = c.bins.filter((b) => b.parts > 0 && isOff(b)).length;
-  return off
-    ? "Verdicts here were surer, or less sure, than they should have been"
-    : "What was said is what was found";
 }

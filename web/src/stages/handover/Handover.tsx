@@ -1,9 +1,10 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import styled from "styled-components";
-import { client, take, Trouble, unknownTrouble, type Schemas } from "../../api/client";
+import { client, take, type Schemas } from "../../api/client";
 import { handoverQuery, meQuery, useChange, useJob } from "../../api/queries";
+import { useStartJob } from "../../api/useStartJob";
 import { Button, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
@@ -69,10 +70,10 @@ export function Handover() {
               <p key={line}>{line}</p>
             ))}
             <Line>
-              <a href={`/api/jobs/${id}/report.pdf`} target="_blank" rel="noreferrer">
+              <a href={`/api/jobs/${id}/report.pdf?${seen}`} target="_blank" rel="noreferrer">
                 Report as PDF
               </a>
-              <a href={`/api/jobs/${id}/report.html`} target="_blank" rel="noreferrer">
+              <a href={`/api/jobs/${id}/report.html?${seen}`} target="_blank" rel="noreferrer">
                 as a page
               </a>
               <a href={`/api/jobs/${id}/archive.zip`} download>
@@ -138,26 +139,14 @@ export function Handover() {
 /** The same fault again: a new job that says which one it comes back from. */
 function ComeBack({ id }: { id: number }) {
   const job = useJob(id).data;
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  const { start, trouble } = useStartJob();
   if (!job) return null;
   const body = { unit_id: job.unit.id, engine_id: null, comeback_of: id };
-
-  async function onOpen() {
-    try {
-      const made = await take(client.POST("/api/jobs", { body }));
-      await queries.invalidateQueries({ queryKey: ["yard"] });
-      void navigate(`/jobs/${made.id}/intake`);
-    } catch (error) {
-      setTrouble(error instanceof Trouble ? error : unknownTrouble(error));
-    }
-  }
   return (
     <Sheet>
       <TroubleNote trouble={trouble} />
       <Line>
-        <Button onPress={() => void onOpen()}>It came back: open a new job</Button>
+        <Button onPress={() => void start(body)}>It came back: open a new job</Button>
       </Line>
     </Sheet>
   );

@@ -42,8 +42,9 @@ class LiveCam(Out):
 
 
 class FirstStartIn(In):
-    """What was seen and heard at the first start: seconds of rattle (null: none), oil pressure as
-    typed (empty: none seen) and after how many seconds it was there, hours of standing as typed.
+    """What was seen and heard at the first start: seconds of rattle (null: none was heard), oil
+    pressure as typed (empty: not read) and after how many seconds it was there (null: not said),
+    hours of standing as typed.
     """
 
     version: Version

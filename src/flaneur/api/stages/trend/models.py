@@ -31,7 +31,7 @@ class FleetLineOut(Out):
     words: str
     risk: float | None
     fails: float | None
-    over: float | None
+    is_over: bool
     cost: float
     limit_on: LimitDays
     limit_h: float | None
@@ -46,6 +46,7 @@ class FleetOut(Out):
     anew just now.
     """
 
+    headline: str
     engines: list[FleetLineOut]
     currency: str
     is_working: bool

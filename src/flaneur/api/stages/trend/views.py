@@ -18,7 +18,7 @@ from flaneur.api.stages.trend.models import (
 )
 from flaneur.api.work import database, queue
 from flaneur.core.record.bounds import printable
-from flaneur.core.trend.ahead import ahead_words, day_at
+from flaneur.core.trend.ahead import ahead_words, day_at, fleet_words
 from flaneur.core.trend.calibration import Calibration
 from flaneur.core.trend.course import PartCourse
 from flaneur.jobs import fleet as jobs
@@ -42,7 +42,10 @@ def fleet() -> FleetOut:
     if is_working:
         ask_for_trends(queue())
     return FleetOut(
-        engines=[_line(line) for line in found.lines], currency=currency, is_working=is_working
+        headline=fleet_words([line.ahead for line in found.lines if line.ahead]),
+        engines=[_line(line) for line in found.lines],
+        currency=currency,
+        is_working=is_working,
     )
 
 
@@ -61,7 +64,7 @@ def _line(line: jobs.FleetLine) -> FleetLineOut:
         words=line.words,
         risk=ahead.risk if ahead else None,
         fails=ahead.fails if ahead else None,
-        over=ahead.over if ahead else None,
+        is_over=bool(ahead and ahead.is_over),
         cost=line.cost,
         limit_on=_days(*line.limit_on),
         limit_h=ahead.limit_h if ahead else None,

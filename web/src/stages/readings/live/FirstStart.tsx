@@ -25,6 +25,8 @@ interface Props {
 
 /** Seconds since the start at which something was pressed; null before. */
 type At = number | null;
+/** What was heard; until somebody says so nothing is known of it. */
+type Heard = "unsaid" | "none" | "rattle";
 
 /**
  * The first start after the repair, watched: how long it rattles, when oil pressure is there, how
@@ -32,21 +34,28 @@ type At = number | null;
  */
 export function FirstStart({ job, live }: Props) {
   const { change, trouble, isBusy } = useChange(job);
-  const [rattles, setRattles] = useState<At>(null);
+  const [heard, setHeard] = useState<Heard>("unsaid");
   const [quiet, setQuiet] = useState<At>(null);
   const [pressed, setPressed] = useState<At>(null);
   const [pressure, setPressure] = useState("");
   const [standing, setStanding] = useState("");
   const [isKept, setIsKept] = useState(false);
   const now = live.seconds;
-  const lasted = rattles === null ? null : (quiet ?? now) - rattles;
+  const lasted = heard === "rattle" ? (quiet ?? now) : null;
   const settled = live.cams.filter((c) => c.settled_s !== null).length;
 
+  function onAgain() {
+    setHeard("unsaid");
+    setQuiet(null);
+    setPressed(null);
+    setPressure("");
+    setIsKept(false);
+  }
   async function onKeep() {
     const body = {
       rattle_s: lasted === null ? null : Math.round(10 * lasted) / 10,
       pressure,
-      pressure_s: pressure ? pressed : null,
+      pressure_s: pressed,
       standing,
     };
     const done = await change((version) =>
@@ -68,23 +77,23 @@ export function FirstStart({ job, live }: Props) {
       <Watches>
         <div>
           <Soft>rattle</Soft>
-          <Big $tone={quiet === null && rattles !== null ? "care" : "ink"}>
-            {lasted === null ? "none" : lasted.toFixed(1)}
+          <Big $tone={heard === "rattle" && quiet === null ? "care" : "ink"}>
+            {heard === "unsaid" ? "…" : lasted === null ? "none" : lasted.toFixed(1)}
             {lasted !== null && <Unit>s</Unit>}
           </Big>
-          {rattles === null || quiet !== null ? (
-            <Button
-              onPress={() => {
-                setRattles(quiet === null ? 0 : now);
-                setQuiet(null);
-              }}
-            >
-              {quiet === null ? "It rattles since the start" : "It rattles again"}
-            </Button>
+          {heard === "rattle" ? (
+            quiet === null ? (
+              <Button look="main" onPress={() => setQuiet(now)}>
+                Quiet now
+              </Button>
+            ) : (
+              <Button onPress={() => setQuiet(null)}>It still rattles</Button>
+            )
           ) : (
-            <Button look="main" onPress={() => setQuiet(now)}>
-              Quiet now
-            </Button>
+            <>
+              <Button onPress={() => setHeard("rattle")}>It rattles since the start</Button>
+              {heard === "unsaid" && <Button onPress={() => setHeard("none")}>No rattle</Button>}
+            </>
           )}
         </div>
         <div>
@@ -126,10 +135,19 @@ export function FirstStart({ job, live }: Props) {
       />
       <TroubleNote trouble={trouble} />
       <Line $align="center">
-        <Button look="main" onPress={() => void onKeep()} isDisabled={isBusy}>
+        <Button
+          look="main"
+          onPress={() => void onKeep()}
+          isDisabled={isBusy || isKept || heard === "unsaid"}
+        >
           Write the first start down
         </Button>
-        <Soft role="status">{isKept && "Written down: it stands under Proof."}</Soft>
+        <Button onPress={onAgain}>Begin again</Button>
+        <Soft role="status">
+          {isKept
+            ? "Written down: it stands under Proof."
+            : heard === "unsaid" && "First say whether it rattled."}
+        </Soft>
       </Line>
     </Sheet>
   );
