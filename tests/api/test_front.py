@@ -35,6 +35,12 @@ def test_its_configuration_has_every_process_and_our_words() -> None:
     assert str(largest_bytes(settings, "captures.capture_from_file")) in text
     assert '"code": "server_away"' in text
     assert "user www-data" not in text
+    # All of a job goes to the process that keeps its answers.
+    assert "hash $whose consistent;" in text
+    whose = re.search(r'"~(\^/api/jobs/[^"]+)" \$job', text)
+    assert whose is not None
+    found = [re.match(whose[1].replace("?<", "?P<"), f"/api/jobs/{p}") for p in ("12", "12/bench")]
+    assert [m and m["job"] for m in found] == ["12", "12"]
 
 
 def test_a_certificate_of_the_shops_own_is_for_the_names_given(tmp_path: Path) -> None:

@@ -31,8 +31,8 @@ from flaneur.simulation.synthesis import synthesise
 from flaneur.store.accounts import add_user
 from flaneur.store.database import connect, transaction
 from flaneur.store.depot import keep_book
-from flaneur.store.jobs import plan_of
 from flaneur.store.migrate import alembic_config
+from flaneur.store.plans import plan_of
 from flaneur.store.tables import Unit
 from flaneur.store.units import add_unit
 

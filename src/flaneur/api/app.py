@@ -39,8 +39,10 @@ from flaneur.api.stages.units.views import blueprint as units
 from flaneur.api.stages.verdict.views import blueprint as verdict
 from flaneur.api.stages.viewer.views import blueprint as viewer
 from flaneur.api.stages.yard.views import blueprint as yard
+from flaneur.jobs.judging import VERDICTS_KEPT
 from flaneur.jobs.yard import YardLines
 from flaneur.store.database import connect
+from flaneur.store.lately import Lately
 
 STAGES = (
     session,
@@ -78,6 +80,7 @@ def create_app(settings: Settings | None = None) -> Flask:
     app = OnceFlask("flaneur.api", static_folder=None)
     app.config["SETTINGS"] = settings
     app.config["KEPT"], app.config["YARD"] = KeptAnswers(), YardLines()
+    app.config["VERDICTS"] = Lately(VERDICTS_KEPT)
     app.config["ENGINE"] = connect(settings.database_url or "postgresql+psycopg://127.0.0.1/none")
     limit_sizes(app, settings)
     keep_a_reserve(app, settings)

@@ -52,7 +52,8 @@ _AWAY = ErrorOut(
 
 def configuration(settings: Settings, data: Path, web: int, is_root: bool) -> str:
     """The proxy's configuration: ``web`` processes and the live one listen on sockets in
-    ``data``.
+    ``data``. A job's requests go to the same process, which keeps its answers; while that one is
+    away, to the next.
     """
     most = max(largest_bytes(settings, endpoint) for endpoint in LARGE)
     servers = "".join(
@@ -100,8 +101,12 @@ http {{
   proxy_set_header X-Forwarded-Proto {proto};
   proxy_connect_timeout 3s;
   proxy_read_timeout 60s;
+  map $uri $whose {{
+    "~^/api/jobs/(?<job>[0-9]+)" $job;
+    default $request_id;
+  }}
   upstream web {{
-    least_conn;
+    hash $whose consistent;
 {servers}\
     keepalive 32;
   }}

@@ -24,17 +24,11 @@ from flaneur.jobs import work as jobs
 from flaneur.jobs.work import Work
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_by_id, book_of
+from flaneur.store.jobs import open_jobs
 from flaneur.store.keys import own_key
 from flaneur.store.queue import deferrer
 from flaneur.store.tables import CaptureRow, Job, JournalEntry
-from flaneur.store.units import (
-    Mounted,
-    engine_by_id,
-    mount_of,
-    plain,
-    readings_of_meters,
-    unit_by_id,
-)
+from flaneur.store.units import Mounted, carrying, plain, readings_of_meters
 
 JOB = "/api/jobs/<int(max=2147483647):job_id>"
 BOOK = "/api/books/<int(max=2147483647):book_id>"
@@ -133,10 +127,8 @@ def phaser_states(said: dict[str, PhaserIn]) -> dict[str, PhaserState]:
     return {k: PhaserState(state=p.state, command_deg=p.command_deg) for k, p in said.items()}
 
 
-def units_out(
-    session: Session, found: Sequence[Mounted], open_jobs: dict[int, int]
-) -> list[UnitOut]:
-    """Units with their engines for the screen; ``open_jobs`` as the store lists them, by
+def units_out(session: Session, found: Sequence[Mounted], waiting: dict[int, int]) -> list[UnitOut]:
+    """Units with their engines for the screen; ``waiting`` as the store lists them, by
     engine.
     """
     read = readings_of_meters(session, [m.engine.id or 0 for m in found])
@@ -155,18 +147,15 @@ def units_out(
             run_words=run_words(total(plain(read[m.engine.id or 0])), Meter(m.engine.meter)),
             engine=book_of(session, m.engine.book_id).name,
             has_baseline=bool(m.engine.baseline_deg),
-            open_job=open_jobs.get(m.engine.id or 0),
+            open_job=waiting.get(m.engine.id or 0),
         )
         for m in found
     ]
 
 
-def unit_of_job(session: Session, job: Job, open_jobs: dict[int, int]) -> UnitOut:
+def unit_of_job(session: Session, job: Job) -> UnitOut:
     """The unit of a job, with the engine the job is on."""
-    unit, engine = unit_by_id(session, job.unit_id), engine_by_id(session, job.engine_id)
-    at = mount_of(session, job.engine_id)
-    position = at.position if at is not None and at.unit_id == job.unit_id else "taken off"
-    return units_out(session, [Mounted(engine, unit, position)], open_jobs)[0]
+    return units_out(session, [carrying(session, job)], open_jobs(session, job.engine_id))[0]
 
 
 def book_at(book_id: int) -> EngineBook:

@@ -16,7 +16,8 @@ from flaneur.jobs.planning import kept_plan
 from flaneur.jobs.stores import at_hand_for, today
 from flaneur.jobs.work import Work
 from flaneur.store.changes import standing_entries
-from flaneur.store.jobs import agreed_of_each, plan_of
+from flaneur.store.jobs import agreed_of_each
+from flaneur.store.plans import plan_of
 from flaneur.store.tables import JournalEntry
 
 
@@ -54,7 +55,7 @@ def go_aheads(work: Work) -> Standing:
     plan, agreed = plan_of(work.job), agreed_of(work)
     price = price_of(plan, rates_of(work.session)) if plan else 0.0
     why = agreed.why_not(plan, price) if agreed and plan else ""
-    return Standing(agreed, why, bool(plan and any(s.no_return for s in plan.steps)), _go(work))
+    return Standing(agreed, why, bool(plan and any(s.no_return for s in plan.steps)), go_by(work))
 
 
 def agree(work: Work, owner: str, how: Agreeing, on: date, most: float) -> JournalEntry:
@@ -114,7 +115,7 @@ def must_have_go(work: Work, step: PlanStep) -> None:
     """Raises StepError at a point of no return that no lead has passed."""
     if not step.no_return:
         return
-    if _go(work) is None:
+    if go_by(work) is None:
         raise StepError(
             "This is a point of no return, and no lead has given the go.",
             code=GoAheadMissing.code,
@@ -124,8 +125,8 @@ def must_have_go(work: Work, step: PlanStep) -> None:
         )
 
 
-def _go(work: Work) -> str | None:
-    """Who gave the go for the plan as it is."""
+def go_by(work: Work) -> str | None:
+    """Who gave the go for the plan as it is; None while nobody did."""
     found = standing_entries(work.session, [work.job_id], Change.GO)
     entry = found.get((work.job_id, Change.GO))
     plan = plan_of(work.job)

@@ -29,7 +29,8 @@ from flaneur.jobs.standing import bench_of
 from flaneur.jobs.traces import bad_bolts
 from flaneur.jobs.within import under_way
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import hands_of, plan_of
+from flaneur.store.jobs import hands_of
+from flaneur.store.plans import plan_of
 from flaneur.store.tables import BenchRecord, JournalEntry, now
 
 

@@ -13,7 +13,7 @@ from flaneur.devices.box import BoxClient
 from flaneur.jobs.standing import bench_of
 from flaneur.jobs.work import Work
 from flaneur.store.incoming import State, incoming_by_id, remember
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import capture_by_id, keep_capture, strike_capture
 from flaneur.store.tables import Incoming, JournalEntry
 from flaneur.store.units import MAIN, mount_of

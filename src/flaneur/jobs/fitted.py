@@ -9,7 +9,7 @@ from flaneur.core.plan.torquing import step_as_fitted
 from flaneur.jobs.standing import bench_of
 from flaneur.jobs.work import Work
 from flaneur.store.bench import events_of
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 
 
 def bench_plan(work: Work) -> Plan | None:

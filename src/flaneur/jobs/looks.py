@@ -18,7 +18,8 @@ from flaneur.formats.photos import read_photo
 from flaneur.jobs.work import Work
 from flaneur.store.changes import NotFound, job_for_change, record
 from flaneur.store.database import transaction
-from flaneur.store.jobs import job_by_id, plan_of
+from flaneur.store.jobs import job_by_id
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import step_photos
 from flaneur.store.tables import Job, JournalEntry, Photo, SecondLook, now
 

@@ -9,7 +9,7 @@ from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.roads import road_name
 from flaneur.core.wording import counted, within
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.tables import JournalEntry
 
 

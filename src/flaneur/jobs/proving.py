@@ -19,7 +19,8 @@ from flaneur.jobs.after import cold_start_is_due
 from flaneur.jobs.bench import open_again
 from flaneur.jobs.standing import bench_of, proof_of
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import hands_of, plan_of
+from flaneur.store.jobs import hands_of
+from flaneur.store.plans import plan_of
 from flaneur.store.tables import JournalEntry, now
 
 

@@ -12,7 +12,8 @@ from flaneur.core.book.ways import on_ways
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.plan.order import dependents
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import hands_of, plan_of
+from flaneur.store.jobs import hands_of
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import readings_of, restore
 from flaneur.store.tables import BenchRecord, Job, ReadingRow
 

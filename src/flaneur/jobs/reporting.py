@@ -38,7 +38,7 @@ from flaneur.jobs.telling import (
 from flaneur.jobs.traces import traces_closed
 from flaneur.jobs.work import Work
 from flaneur.store.after import follow_ups_of
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import photos_by_id, photos_listed, readings_of
 from flaneur.store.shop import shop_of
 from flaneur.store.tables import ReadingRow

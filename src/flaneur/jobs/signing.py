@@ -15,7 +15,7 @@ from flaneur.formats.report import report_html, report_pdf
 from flaneur.jobs.reporting import report_content
 from flaneur.jobs.work import Work
 from flaneur.store.exporting import export_job, unit_now
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import readings_of
 from flaneur.store.tables import JournalEntry, Report, now
 from flaneur.store.units import add_reading, engine_by_id, plain, readings_of_meters

@@ -24,7 +24,8 @@ from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.work import Work
 from flaneur.store.bench import answers_of, answers_of_each, laid_of, laid_of_each
 from flaneur.store.depot import book_of
-from flaneur.store.jobs import agreed_of_each, hands_of, plan_of
+from flaneur.store.jobs import agreed_of_each, hands_of
+from flaneur.store.plans import has_plan, plan_of
 from flaneur.store.readings import readings_of, readings_of_each
 from flaneur.store.tables import Job, ReadingRow
 
@@ -91,7 +92,7 @@ def next_of_each(session: Session, jobs: Sequence[Job]) -> dict[int, NextAction]
 
 def _asking(jobs: Sequence[Job]) -> list[int]:
     """Jobs that wait for the owner's yes or have it: planned, and not begun."""
-    return [job.id or 0 for job in jobs if job.plan and not job.bench_started]
+    return [job.id or 0 for job in jobs if not job.bench_started and has_plan(job)]
 
 
 def _next(

@@ -28,7 +28,8 @@ from flaneur.jobs.work import Work
 from flaneur.store import trend as store
 from flaneur.store.database import transaction
 from flaneur.store.depot import book_of
-from flaneur.store.jobs import job_by_id, plan_of
+from flaneur.store.jobs import job_by_id
+from flaneur.store.plans import plan_of
 from flaneur.store.stores import list_of
 from flaneur.store.tables import EngineRow
 from flaneur.store.units import plain, readings_of_meters

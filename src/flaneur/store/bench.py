@@ -11,9 +11,11 @@ from flaneur.core.bench.answers import Seen
 from flaneur.core.bench.inside import Laid, LaidPiece
 from flaneur.core.bench.tally import Answered
 from flaneur.core.bench.within import Event, EventKind
+from flaneur.store.asked import asked_once
 from flaneur.store.tables import BenchEvent, BenchRecord, PutIn, SecondLook, Shift
 
 
+@asked_once
 def answers_of(session: Session, job_id: int) -> list[Answered]:
     """Every answer of a job's bench, oldest first, reopened ones included."""
     return answers_of_each(session, [job_id])(job_id)
@@ -36,6 +38,7 @@ def _answered(key: int, step: str, seen: list[dict[str, Any]], *rest: Any) -> An
     return Answered(key, step, tuple(Seen.model_validate(s) for s in seen), *rest)
 
 
+@asked_once
 def laid_of(session: Session, job_id: int) -> list[Laid]:
     """Every line of the count of what was laid into a job's engine by hand, oldest first."""
     return laid_of_each(session, [job_id])[job_id]
@@ -50,6 +53,7 @@ def laid_of_each(session: Session, job_ids: Sequence[int]) -> Mapping[int, list[
     return found
 
 
+@asked_once
 def shifts_of(session: Session, job_id: int) -> list[Shift]:
     """How often a job was handed over, the newest last."""
     query = select(Shift).where(col(Shift.job_id) == job_id).order_by(col(Shift.id))
@@ -62,6 +66,7 @@ def looks_of(session: Session, job_id: int) -> list[SecondLook]:
     return list(session.scalars(query))
 
 
+@asked_once
 def events_of(session: Session, job_id: int) -> list[Event]:
     """What happened within the steps of a job, oldest first, without what was taken back."""
     e = BenchEvent

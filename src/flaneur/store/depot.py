@@ -1,15 +1,14 @@
 """Units and the engine books they are worked by."""
 
 import hashlib
-from collections import OrderedDict
 from collections.abc import Callable, Collection
-from threading import Lock
 
 from sqlmodel import Session, col, select
 
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.store.changes import NotFound
+from flaneur.store.lately import Lately
 from flaneur.store.tables import Book
 
 
@@ -35,33 +34,12 @@ def keep_book(session: Session, text: str, came_by: str | None = None) -> Book:
     return row
 
 
-class _Parsed:
-    """Books by their text's hash, the last thirty-two asked for."""
-
-    def __init__(self, most: int) -> None:
-        self._most, self._lock = most, Lock()
-        self._books: OrderedDict[str, EngineBook] = OrderedDict()
-
-    def of(self, sha256: str, text: Callable[[], str]) -> EngineBook:
-        """The book of that hash; its text is asked for when it is not known yet."""
-        with self._lock:
-            if sha256 in self._books:
-                self._books.move_to_end(sha256)
-                return self._books[sha256]
-        book = parse_book(text())
-        with self._lock:
-            self._books[sha256] = book
-            while len(self._books) > self._most:
-                self._books.popitem(last=False)
-        return book
-
-
-_PARSED = _Parsed(32)
+_PARSED: Lately[str, EngineBook] = Lately(32)  # by their text's hash
 BOOKS = "books"  # of a session: books it has asked for, by row
 
 
 def _parsed(sha256: str, text: str) -> EngineBook:
-    return _PARSED.of(sha256, lambda: text)
+    return _PARSED.of(sha256, lambda: parse_book(text))
 
 
 def book_of(session: Session, book_id: int) -> EngineBook:
@@ -71,8 +49,15 @@ def book_of(session: Session, book_id: int) -> EngineBook:
     known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
     if book_id not in known:
         sha256 = session.exec(select(Book.sha256).where(Book.id == book_id)).one()
-        known[book_id] = _PARSED.of(sha256, _text_of(session, book_id))
+        known[book_id] = _PARSED.of(sha256, _read(session, book_id))
     return known[book_id]
+
+
+def knows_book(session: Session, book_id: int, sha256: str) -> None:
+    """Tell a session which content a row has, where that came along with something else."""
+    known: dict[int, EngineBook] = session.info.setdefault(BOOKS, {})
+    if book_id not in known:
+        known[book_id] = _PARSED.of(sha256, _read(session, book_id))
 
 
 def know_books(session: Session, book_ids: Collection[int]) -> None:
@@ -84,11 +69,11 @@ def know_books(session: Session, book_ids: Collection[int]) -> None:
     asked = select(Book.id, Book.sha256).where(col(Book.id).in_(unknown))
     for book_id, sha256 in session.exec(asked):
         if book_id is not None:
-            known[book_id] = _PARSED.of(sha256, _text_of(session, book_id))
+            knows_book(session, book_id, sha256)
 
 
-def _text_of(session: Session, book_id: int) -> Callable[[], str]:
-    return lambda: session.get_one(Book, book_id).text
+def _read(session: Session, book_id: int) -> Callable[[], EngineBook]:
+    return lambda: parse_book(session.get_one(Book, book_id).text)
 
 
 def newest_book_rows(session: Session) -> list[tuple[int, EngineBook]]:

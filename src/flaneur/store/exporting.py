@@ -4,6 +4,7 @@ import base64
 from collections.abc import Iterable
 from typing import Any, TypeVar
 
+from sqlalchemy import inspect
 from sqlmodel import Session, SQLModel, col, select
 
 from flaneur.core.meters import Meter
@@ -31,6 +32,8 @@ from flaneur.store.units import run_of
 
 def _row(row: SQLModel, *leave_out: str) -> dict[str, Any]:
     gone = {"id", "job_id", "unit_id", "engine_id", "book_id", *leave_out}
+    for left in inspect(row).unloaded:
+        getattr(row, left)  # what was left in the database is fetched
     people = {k for k in type(row).model_fields if k.endswith("by_id")}  # keys of this database
     values = row.model_dump(exclude=gone | people)
     return {

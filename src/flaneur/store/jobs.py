@@ -9,9 +9,9 @@ from sqlmodel import Session, col, select
 
 from flaneur.core.job.agreement import Agreed
 from flaneur.core.job.change import Change
-from flaneur.core.plan.plan import Plan
 from flaneur.core.proof.hands import HandTurns
 from flaneur.store.changes import NotFound, standing_entries
+from flaneur.store.plans import look_at
 from flaneur.store.tables import Book, Job
 
 log = logging.getLogger(__name__)
@@ -106,8 +106,8 @@ def comebacks(session: Session) -> dict[int, int]:
 
 
 def job_by_id(session: Session, job_id: int) -> Job:
-    """A job. Raises NotFound."""
-    job = session.get(Job, job_id)
+    """A job to look at. Raises NotFound."""
+    job = next(iter(look_at(session, Job.id == job_id)), None)
     if job is None:
         raise NotFound("There is no such job.", read=str(job_id), advice="Go back to the yard.")
     return job
@@ -115,7 +115,7 @@ def job_by_id(session: Session, job_id: int) -> Job:
 
 def jobs_by_id(session: Session, job_ids: Collection[int]) -> list[Job]:
     """These jobs, oldest first."""
-    return list(session.exec(select(Job).where(col(Job.id).in_(job_ids)).order_by(col(Job.id))))
+    return look_at(session, col(Job.id).in_(job_ids))
 
 
 def marks(session: Session) -> dict[int, str]:
@@ -145,13 +145,12 @@ def _mark(session: Session, job_id: int, asked: TextClause) -> str:
     return " ".join(map(str, found)) if found else ""
 
 
-def open_jobs(session: Session) -> dict[int, int]:
-    """The first job of every engine that is not signed yet, by engine."""
-    rows = session.exec(
-        select(Job.engine_id, Job.id)
-        .where(col(Job.signed_at).is_(None))
-        .order_by(col(Job.id).desc())
-    )
+def open_jobs(session: Session, engine_id: int | None = None) -> dict[int, int]:
+    """The first job of every engine, or of one, that is not signed yet, by engine."""
+    asked = select(Job.engine_id, Job.id).where(col(Job.signed_at).is_(None))
+    if engine_id is not None:
+        asked = asked.where(Job.engine_id == engine_id)
+    rows = session.exec(asked.order_by(col(Job.id).desc()))
     return {engine: job for engine, job in rows if job is not None}
 
 
@@ -161,11 +160,6 @@ def books_at_work(session: Session) -> list[int]:
         select(Job.book_id).where(col(Job.signed_at).is_(None)).order_by(col(Job.id).desc())
     )
     return list(dict.fromkeys(rows))
-
-
-def plan_of(job: Job) -> Plan | None:
-    """The plan of a job; None before anything was chosen."""
-    return Plan.model_validate(job.plan) if job.plan else None
 
 
 def hands_of(job: Job) -> HandTurns:

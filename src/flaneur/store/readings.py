@@ -15,6 +15,7 @@ from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
 from flaneur.core.signals.digest import samples_digest
 from flaneur.core.signals.kept import kept_correlation
+from flaneur.store.asked import asked_once
 from flaneur.store.blocks import Progress, pack_angle, write_blocks
 from flaneur.store.changes import NotFound
 from flaneur.store.tables import CaptureRow, DriveLog, Job, Photo, ReadingRow
@@ -119,6 +120,7 @@ def read_again(
     )
 
 
+@asked_once
 def readings_of(session: Session, job_id: int, phase: str | None = None) -> list[ReadingRow]:
     """Readings of a job, oldest first, struck ones included."""
     query = select(ReadingRow).where(ReadingRow.job_id == job_id)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import date
 from typing import Any
 
+from sqlalchemy import and_
 from sqlmodel import Session, col, select
 
 from flaneur.core.meters import Reading, total
@@ -65,6 +66,20 @@ def mounted(session: Session) -> list[Mounted]:
         .order_by(col(Unit.tag), col(Mount.position))
     )
     return [Mounted(*row) for row in rows]
+
+
+def carrying(session: Session, job: Job) -> Mounted:
+    """The engine of a job on the unit it was brought with, and where it sits there now."""
+    at = col(Mount.engine_id) == EngineRow.id, col(Mount.until).is_(None)
+    asked = (
+        select(EngineRow, Unit, Mount.position)
+        .select_from(EngineRow)
+        .join(Unit, col(Unit.id) == job.unit_id)
+        .outerjoin(Mount, and_(*at, col(Mount.unit_id) == job.unit_id))
+        .where(EngineRow.id == job.engine_id)
+    )
+    engine, unit, position = session.exec(asked).one()
+    return Mounted(engine, unit, position or "taken off")
 
 
 def engines_of(session: Session, unit_id: int) -> list[Mounted]:

@@ -36,7 +36,7 @@ from flaneur.core.stores import setting
 from flaneur.core.stores.setting import WrenchSet
 from flaneur.jobs import bench as jobs
 from flaneur.jobs import within
-from flaneur.jobs.agreeing import go_aheads
+from flaneur.jobs.agreeing import go_by
 from flaneur.jobs.fitted import bench_plan
 from flaneur.jobs.standing import bench_of
 from flaneur.jobs.stores import today
@@ -74,7 +74,7 @@ def get_bench(job_id: int) -> BenchOut:
             occurrences=times,
             pins_in=bench.pins_in,
             pins_left=max(0, bench.pins_in - counted_out(bench)),
-            go_by=go_aheads(work).go_by,
+            go_by=go_by(work),
             is_started=work.job.bench_started,
             is_stopped=hands.is_stopped,
             stops=[HardStopOut.of(stop) for stop in hands.stops],

@@ -22,7 +22,7 @@ from flaneur.core.picture.drive import drive_picture
 from flaneur.core.readings.counting import counting
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import bench_of
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import readings_of
 
 blueprint = Blueprint("face", __name__)

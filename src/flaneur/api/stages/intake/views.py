@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from flask import Blueprint
+from flask import Blueprint, current_app
 from pydantic import ValidationError
 from spectree import Response
 
@@ -21,6 +21,7 @@ from flaneur.api.stages.intake.models import (
 )
 from flaneur.api.work import JOB, changed, changing, reading, unit_of_job
 from flaneur.core.choices import choices
+from flaneur.core.diagnosis.verdict import Verdict
 from flaneur.core.job.states import part_states
 from flaneur.core.keys import Verb, keys_done
 from flaneur.core.measuring.told import AccessoryNoise, OilState, Rattle, Starts
@@ -30,9 +31,11 @@ from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.standing import standing
 from flaneur.jobs.undoing import is_a_leads, last_undoable, undo
+from flaneur.jobs.work import Work
 from flaneur.store.changes import Note, notes_of
-from flaneur.store.jobs import open_jobs
-from flaneur.store.tables import Job
+from flaneur.store.jobs import mark_of_readings
+from flaneur.store.lately import Lately
+from flaneur.store.tables import Job, ReadingRow
 
 blueprint = Blueprint("intake", __name__)
 UNDO_DECISION = "act:undo what a lead decided"
@@ -52,7 +55,7 @@ def job(job_id: int) -> JobOut:
         fitted = keys_done(set(done), Verb.FIT)
         states = part_states(
             book,
-            verdict_of(work, with_evidence=False, rows=stands.readings),
+            _verdict(work, stands.readings),
             plan.renewed if plan else [],
             fitted,
         )
@@ -60,7 +63,7 @@ def job(job_id: int) -> JobOut:
             id=job_id,
             number=row.number,
             version=row.version,
-            unit=unit_of_job(session, row, open_jobs(session)),
+            unit=unit_of_job(session, row),
             engine=book.name,
             stage=stands.next.stage,
             next=NextOut(words=stands.next.words, press=stands.next.press, step=stands.next.step),
@@ -97,6 +100,13 @@ def job(job_id: int) -> JobOut:
             face=drawn(book).picture,
             states=[PartStateOut(part=p, state=s, words=s.words) for p, s in states.items()],
         )
+
+
+def _verdict(work: Work, rows: list[ReadingRow]) -> Verdict:
+    """The verdict on a job, asked for anew only where what it rests on has changed."""
+    known: Lately[tuple[int, str], Verdict] = current_app.config["VERDICTS"]
+    key = work.job_id, mark_of_readings(work.session, work.job_id)
+    return known.of(key, lambda: verdict_of(work, with_evidence=False, rows=rows))
 
 
 def _may_undo(job: Job, entry: Note | None) -> bool:

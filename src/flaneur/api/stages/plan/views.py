@@ -36,7 +36,7 @@ from flaneur.jobs.planning import choose_scope
 from flaneur.jobs.resting import stands_at
 from flaneur.jobs.stores import at_hand_for
 from flaneur.jobs.work import Work
-from flaneur.store.jobs import plan_of
+from flaneur.store.plans import plan_of
 from flaneur.store.stores import stores_of
 
 blueprint = Blueprint("plan", __name__)
