@@ -20,11 +20,14 @@ from flaneur.jobs.room import RESERVE_BYTES, missing_bytes
 from flaneur.jobs.trending import work_out
 from flaneur.store.database import connect, transaction
 from flaneur.store.incoming import take_up_again
+from flaneur.store.keeping import let_go
 from flaneur.store.pulse import WORKER, beat
 from flaneur.store.queue import TASK, TREND, deferrer, put_in, queue_url
+from flaneur.store.shop import shop_of
 
 log = logging.getLogger("flaneur.worker")
-WATCH_EVERY_S = 4.0
+WATCH_EVERY_S, TERMS_EVERY_S = 4.0, 1800.0
+AT_A_TIME = 10  # captures
 STOPS_WITHIN_S = 4.0
 
 
@@ -65,12 +68,26 @@ def watch_over(engine: Engine, queue: procrastinate.App) -> None:
         put_in(queue, incoming_id)
 
 
+def keep_to_terms(engine: Engine) -> None:
+    """Let go of samples that are past the shop's term, a few at a time."""
+    while True:
+        with transaction(engine) as session:
+            gone = let_go(session, shop_of(session).keep_samples_months, AT_A_TIME)
+        if not gone:
+            return
+        log.info("samples no longer kept, of captures %s", ", ".join(map(str, gone)))
+
+
 def _keep_watch(engine: Engine, url: str) -> None:
     while True:
         try:
             with deferrer(url).open() as queue:
+                looked = -TERMS_EVERY_S
                 while True:
                     watch_over(engine, queue)
+                    if time.monotonic() - looked > TERMS_EVERY_S:
+                        keep_to_terms(engine)
+                        looked = time.monotonic()
                     time.sleep(WATCH_EVERY_S)
         except (
             Exception

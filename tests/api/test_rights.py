@@ -76,6 +76,7 @@ def test_every_route_is_in_the_table_and_nothing_else(open_house: House) -> None
         "shop.change_shop",
         "shop.change_rates",
         "shop.change_bands",
+        "shop.change_keeping",
         "verdict.decide",
         "estimate.give_go",
         "stores.read_list",

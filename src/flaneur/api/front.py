@@ -116,6 +116,7 @@ http {{
   }}
   upstream heavy {{
     server unix:{data}/heavy.sock max_fails=0;
+    server unix:{data}/web-0.sock backup;
     keepalive 8;
   }}
   server {{

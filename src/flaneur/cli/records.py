@@ -26,7 +26,8 @@ def verify(options: argparse.Namespace) -> int:
         if options.json:
             print(json.dumps(asdict(finding), ensure_ascii=False))
         else:
-            print(f"{'holds ' if finding.holds else 'BROKEN'}  {finding.what:24} {finding.words}")
+            said = "BROKEN" if not finding.holds else "holds" if finding.is_compared else "open"
+            print(f"{said:6}  {finding.what:24} {finding.words}")
     return 0 if holds else 1
 
 

@@ -12,12 +12,19 @@ from flaneur.core.errors import RecordError
 from flaneur.core.record.canonical import digest, digest_of_text
 from flaneur.core.signals.digest import samples_digest
 from flaneur.formats.archive import Archive, Seal, is_packed, read_archive, verify_archive
-from flaneur.formats.archive.verify import Finding, journal_finding, report_findings, sealed_by
+from flaneur.formats.archive.verify import (
+    NOT_KEPT,
+    Finding,
+    journal_finding,
+    report_findings,
+    sealed_by,
+)
 from flaneur.formats.report import split_seal
 from flaneur.store.blocks import load_capture
 from flaneur.store.changes import chain_of
 from flaneur.store.database import one_look
 from flaneur.store.exporting import export_job, report_of, seal_of
+from flaneur.store.keeping import is_let_go
 from flaneur.store.readings import captures_of
 from flaneur.store.tables import Job
 
@@ -114,6 +121,10 @@ def _of_job(session: Session, job: Job, seal: Seal | None) -> Iterator[Finding]:
     journal = journal_finding(job.number, chain)
     yield Finding("database: journal", journal.holds, journal.words)
     for row in captures_of(session, job.id or 0):
+        if is_let_go(session, row):
+            what = f"database: samples of C{row.id}"
+            yield Finding(what, True, NOT_KEPT, is_compared=False)
+            continue
         holds = samples_digest(load_capture(session, row)) == row.sha256
         if not holds:
             yield Finding(f"database: samples of C{row.id}", False, "changed after they were kept")

@@ -15,7 +15,7 @@ from flaneur.store.jobs import books_at_work
 
 log = logging.getLogger(__name__)
 
-REST_AFTER_S, REST_EVERY_S = 30.0, 1.0  # books nobody works on give way to whoever is there
+REST_AFTER_S, REST_EVERY_S, REST_S = 30.0, 1.0, 0.5  # requests go on between two books
 
 
 def warm_at_work(url: str, budget_s: float) -> None:
@@ -44,6 +44,7 @@ def warm(url: str, rest_after_s: float = REST_AFTER_S) -> None:
         return
     for book in at_work:
         _compile(book)
+        time.sleep(REST_S)
     time.sleep(rest_after_s)
     for book in others:
         _compile(book)

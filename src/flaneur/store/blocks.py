@@ -20,6 +20,7 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.picture.stretch import Look
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation
+from flaneur.store.keeping import STAYS_FROM, is_let_go, no_samples
 from flaneur.store.tables import CaptureBlock, CaptureRow
 
 FACTOR = 16
@@ -120,7 +121,11 @@ def _fetch(
 
 
 def load_capture(session: Session, row: CaptureRow) -> Capture:
-    """All samples of a kept capture. Raises CaptureError when blocks are missing."""
+    """All samples of a kept capture. Raises CaptureError when they are no longer kept, and when
+    blocks are missing.
+    """
+    if is_let_go(session, row):
+        raise no_samples(row)
     pieces = _fetch(session, row.id or 0, row.channels, 0, 0, row.samples // SAMPLES)
     channels = {
         name: np.concatenate(found) if found else np.zeros(0, np.float32)
@@ -147,7 +152,10 @@ def look(session: Session, row: CaptureRow, start: int, stop: int, points: int) 
             read=f"samples {start} to {stop}",
             expected=f"0 to {row.samples}",
         )
-    piece = _piece(session, row, start, stop, _level(row, stop - start, points))
+    level = _level(row, stop - start, points)
+    if level < STAYS_FROM and is_let_go(session, row):
+        level = STAYS_FROM
+    piece = _piece(session, row, start, stop, level)
     return _columns(row, start, stop, piece, points)
 
 
@@ -183,6 +191,8 @@ def _piece(session: Session, row: CaptureRow, start: int, stop: int, level: int)
     low: dict[str, NDArray[np.float32]] = {}
     high: dict[str, NDArray[np.float32]] = {}
     for name, pieces in _fetch(session, row.id or 0, row.channels, level, first, last).items():
+        if not pieces:
+            raise no_samples(row)
         lowest = np.concatenate([p if level == 0 else p[: len(p) // 2] for p in pieces])
         highest = lowest if level == 0 else np.concatenate([p[len(p) // 2 :] for p in pieces])
         low[name], high[name] = lowest[a:b], highest[a:b]

@@ -13,6 +13,7 @@ from flaneur.formats.captures import to_parquet
 from flaneur.store.after import addenda_of, follow_ups_of
 from flaneur.store.blocks import load_capture
 from flaneur.store.changes import entries
+from flaneur.store.keeping import is_let_go
 from flaneur.store.readings import captures_of, logs_of, photos_of, readings_of
 from flaneur.store.tables import (
     BenchEvent,
@@ -124,7 +125,7 @@ def _of_the_bench(session: Session, table: type[Kept], job_id: int) -> Iterable[
 
 def _capture(session: Session, row: CaptureRow, with_samples: bool) -> dict[str, Any]:
     kept = _row(row, "incoming_id")
-    if not with_samples:
+    if not with_samples or is_let_go(session, row):
         return {**kept, "content": ""}
     samples = load_capture(session, row)
     return {**kept, "content": base64.b64encode(to_parquet(samples)).decode()}

@@ -8,32 +8,27 @@ nobody here saw them do.
 
 import base64
 from dataclasses import dataclass
-from typing import Any
 
 from sqlmodel import Session, select
 
 from flaneur.core.book.schema import EngineBook
-from flaneur.core.errors import BookError, CaptureError, ReadingError
+from flaneur.core.errors import BookError, ReadingError
 from flaneur.core.job.change import Change
 from flaneur.core.measuring.kinds import ReadingKind
 from flaneur.core.measuring.sheets import worksheets
 from flaneur.core.record.canonical import digest_of_text
-from flaneur.core.signals.correlation import Correlation, correlate
-from flaneur.core.signals.digest import samples_digest
-from flaneur.core.signals.kept import kept_correlation
+from flaneur.core.signals.correlation import Correlation
 from flaneur.formats.archive import Archive, ArchiveError, Verified
-from flaneur.formats.archive.models import CapturePart, LogPart, PhotoPart, ReadingPart
+from flaneur.formats.archive.models import LogPart, PhotoPart
 from flaneur.formats.archive.verify import chain_in
 from flaneur.formats.books import check_book
-from flaneur.formats.captures import from_parquet
 from flaneur.formats.photos import read_photo
-from flaneur.store.blocks import pack_angle, write_blocks
 from flaneur.store.bringing_bench import bring_after, bring_bench
+from flaneur.store.bringing_captures import FROM_FILE, keep_capture, name_of, read_anew
 from flaneur.store.changes import append_whole, record
 from flaneur.store.depot import book_of, keep_book, newest_book_rows
 from flaneur.store.tables import (
     Book,
-    CaptureRow,
     DriveLog,
     Job,
     Photo,
@@ -44,7 +39,6 @@ from flaneur.store.tables import (
 )
 from flaneur.store.units import MAIN, Mounted, add_unit, engines_of
 
-FROM_FILE = " (from a file)"
 # What of a job is taken over only with a signature that is believed.
 OF_A_SIGNATURE = (
     *("signed_by", "signed_at", "released_by", "override_reason", "version"),
@@ -97,7 +91,7 @@ def import_job(
     engine = _engine(session, archive, book_id, book, is_believed=not why_not)
     left_out = set(OF_A_SIGNATURE) if why_not else set[str]()
     kept = archive.job.model_dump(exclude={"plan", "hands", *left_out})
-    kept["opened_by"] = _name(archive.job.opened_by, why_not)
+    kept["opened_by"] = name_of(archive.job.opened_by, why_not)
     job = Job(
         **kept,
         plan=archive.job.plan.model_dump(mode="json") if archive.job.plan else None,
@@ -212,21 +206,16 @@ def _engine(
     return Mounted(engine, unit, MAIN)
 
 
-def _name(name: str, why_not: str) -> str:
-    """A name as it may stand in the record: what nobody here saw says that it comes from a file."""
-    return f"{name[: 120 - len(FROM_FILE)]}{FROM_FILE}" if why_not else name
-
-
 def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_not: str) -> None:
     job_id = job.id or 0
     captures: dict[int | None, tuple[int, Correlation | None]] = {}
     for number, part in enumerate(archive.captures, 1):
-        captures[number] = _keep_capture(session, part, job_id, book, why_not)
+        captures[number] = keep_capture(session, part, job_id, book, why_not)
     readings: dict[int | None, int | None] = {}
     for number, part in enumerate(archive.readings, 1):
         capture_id, found = captures.get(part.capture_id, (None, None))
-        row = ReadingRow(**_read_anew(part, found), capture_id=capture_id, job_id=job_id)
-        row.taken_by = _name(part.taken_by, why_not)
+        row = ReadingRow(**read_anew(part, found), capture_id=capture_id, job_id=job_id)
+        row.taken_by = name_of(part.taken_by, why_not)
         session.add(row)
         session.flush()
         readings[number] = row.id
@@ -234,68 +223,8 @@ def _rows(session: Session, archive: Archive, job: Job, book: EngineBook, why_no
         session.add(_photo(photo, readings.get(photo.reading_id), job_id, why_not))
     for log in archive.logs:
         session.add(_log(log, job_id, why_not))
-    bring_bench(session, archive, job_id, lambda name: _name(name, why_not))
-    bring_after(session, archive, job_id, lambda name: _name(name, why_not), not why_not)
-
-
-def _keep_capture(
-    session: Session, part: CapturePart, job_id: int, book: EngineBook, why_not: str
-) -> tuple[int, Correlation | None]:
-    """Keep a capture of a file; where the file is not believed, what was read from it is read anew
-    from its samples.
-    """
-    try:
-        samples = from_parquet(base64.b64decode(part.content))
-        stretches = [(s.start_s, s.stop_s) for s in part.left_out]
-        found = correlate(samples, book, stretches) if why_not else None
-    except (CaptureError, BookError) as error:
-        raise ArchiveError(
-            "A capture in the job file cannot be read.",
-            read=error.message,
-            advice="Nothing was taken in.",
-        ) from error
-    values = part.model_dump(
-        exclude={"content", "channels", "samples", "angle", "sha256", "left_out"}
-    )
-    row = CaptureRow(
-        **values,
-        left_out=[s.model_dump() for s in part.left_out],
-        channels=list(samples.channels),
-        samples=samples.samples,
-        sha256=samples_digest(samples),
-        angle=base64.b64decode(part.angle) if part.angle and not why_not else None,
-        job_id=job_id,
-    )
-    if found is not None:
-        row.quality, row.notes, row.rpm = list(found.quality), list(found.notes), found.rpm
-        row.correlation, row.angle = kept_correlation(found), pack_angle(found)
-        row.rate_hz, row.seconds, row.taken_by = (
-            samples.rate_hz,
-            samples.seconds,
-            _name(part.taken_by, why_not),
-        )
-    session.add(row)
-    session.flush()
-    write_blocks(session, row.id or 0, samples)
-    return row.id or 0, found
-
-
-def _read_anew(part: ReadingPart, found: Correlation | None) -> dict[str, Any]:
-    """A reading's values; one that came from a capture gets the figures its capture gives."""
-    values = part.model_dump(exclude={"capture_id"})
-    cam = (
-        next((c for c in found.cams if c.cam == part.part), None)
-        if found and part.kind == ReadingKind.CAM and part.struck is None
-        else None
-    )
-    if cam is not None:
-        values |= {
-            "value": cam.deviation_deg,
-            "stderr": cam.stderr_deg,
-            "scatter_deg": cam.scatter_deg,
-            "cycles": cam.cycles,
-        }
-    return values
+    bring_bench(session, archive, job_id, lambda name: name_of(name, why_not))
+    bring_after(session, archive, job_id, lambda name: name_of(name, why_not), not why_not)
 
 
 def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -> Photo:
@@ -318,7 +247,7 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
         height=height,
         content=picture.webp if why_not else content,
         small=picture.small,
-        taken_by=_name(part.taken_by, why_not),
+        taken_by=name_of(part.taken_by, why_not),
         taken_at=part.taken_at,
     )
 
@@ -326,7 +255,7 @@ def _photo(part: PhotoPart, reading_id: int | None, job_id: int, why_not: str) -
 def _log(part: LogPart, job_id: int, why_not: str) -> DriveLog:
     return DriveLog(
         **part.model_dump(exclude={"taken_by"}),
-        taken_by=_name(part.taken_by, why_not),
+        taken_by=name_of(part.taken_by, why_not),
         job_id=job_id,
     )
 

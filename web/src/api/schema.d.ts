@@ -1994,6 +1994,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/keeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How long samples are kept, what is kept takes, and what a term would let go of. */
+        get: operations["shop.get_keeping"];
+        /** Change how long samples are kept. What is past the term goes within the hour, for good. */
+        put: operations["shop.change_keeping"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/rates": {
         parameters: {
             query?: never;
@@ -4229,6 +4247,49 @@ export interface components {
             free_gb: number | null;
         };
         /**
+         * KeepingQuery
+         * @description The term to look at; none: the shop's own.
+         */
+        KeepingQuery: {
+            /**
+             * Months
+             * @default null
+             */
+            months: number | null;
+        };
+        /**
+         * KeepingOut
+         * @description What captures and photographs take (bytes), how many captures were let go of, and what of
+         *     them is past the term that was asked about: ``due``. ``months``: the shop's own term.
+         */
+        KeepingOut: {
+            /** Months */
+            months: number | null;
+            /** Captures */
+            captures: number;
+            /** Capture Bytes */
+            capture_bytes: number;
+            /** Photos */
+            photos: number;
+            /** Photo Bytes */
+            photo_bytes: number;
+            /** Let Go */
+            let_go: number;
+            /** Due */
+            due: number;
+            /** Due Bytes */
+            due_bytes: number;
+        };
+        /**
+         * KeepingIn
+         * @description How many months after the signature of a job the samples of its captures are kept; null: for
+         *     ever.
+         */
+        KeepingIn: {
+            /** Months */
+            months: number | null;
+        };
+        /**
          * RatesIn
          * @description What the shop reckons with.
          */
@@ -4258,6 +4319,12 @@ export interface components {
              * @default 6
              */
             downtime_per_h: number;
+            /**
+             * Testing Per H
+             * @description What an hour of testing is held against; put the hour of work here where every test is paid for.
+             * @default 2
+             */
+            testing_per_h: number;
             /**
              * Comeback
              * @description A unit that comes back with the same complaint, beside the work.
@@ -13708,6 +13775,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+            400: components["responses"]["Error400"];
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            409: components["responses"]["Error409"];
+            413: components["responses"]["Error413"];
+            415: components["responses"]["Error415"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+            507: components["responses"]["Error507"];
+        };
+    };
+    "shop.get_keeping": {
+        parameters: {
+            query?: {
+                months?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
+                };
+            };
+            401: components["responses"]["Error401"];
+            403: components["responses"]["Error403"];
+            405: components["responses"]["Error405"];
+            422: components["responses"]["Error422"];
+            503: components["responses"]["Error503"];
+        };
+    };
+    "shop.change_keeping": {
+        parameters: {
+            query?: never;
+            header?: {
+                /** @description A key of the sender's own, such as a UUID. A change is made once under its key: sent again, it is answered as it was then, with Idempotency-Replayed: true, for 30 days. What was refused is not kept under its key and may be sent again. The key of another change is refused with key_reused. */
+                "Idempotency-Key"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepingOut"];
                 };
             };
             400: components["responses"]["Error400"];

@@ -2,19 +2,14 @@
 on.
 """
 
-import os
 from typing import Any
 
-from flaneur.api.serving import beside
-from flaneur.jobs.warming import warm_at_work
+from flaneur.api.serving.beside import SERVES_AT, begin_to_serve, on_starting
 
-AHEAD_S = 1.0  # what whoever asks first would wait for, and not much more
+__all__ = ["on_starting", "post_worker_init"]
+GIVES_WAY = 2  # more than what serves pages
 
 
 def post_worker_init(worker: Any) -> None:
-    """Compile the book at work before the first request, the others beside, and be nice."""
-    settings = worker.app.wsgi().config["SETTINGS"]
-    if settings.compile_ahead:
-        warm_at_work(settings.database_url, AHEAD_S)
-    os.nice(5)
-    beside.post_worker_init(worker)
+    """Give way to what starts and to what serves pages."""
+    begin_to_serve(worker, SERVES_AT + GIVES_WAY)

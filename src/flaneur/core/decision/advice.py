@@ -1,12 +1,14 @@
 """From a solved question to advice: the next test, and what to do."""
 
+from collections.abc import Callable
+
 import numpy as np
 
 from flaneur.core.decision import wording
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
 from flaneur.core.decision.choosing import Ranked, best_of_each, is_shut, rank, weigh_all
 from flaneur.core.decision.costs import Reckoning, Weighed
-from flaneur.core.decision.foresight import Foresight
+from flaneur.core.decision.foresight import Foreseen, Foresight
 from flaneur.core.decision.found import Advice, NextTest, Option, OutcomeMeans
 from flaneur.core.decision.rates import Rates, School
 from flaneur.core.diagnosis.ensemble import ensemble_of
@@ -26,15 +28,23 @@ ONLY_IF_CHEAPER = (  # than leaving it: an answer to what nobody suspects is no 
 )
 
 
-def advise(solved: Solved, rates: Rates | None = None, school: School | None = None) -> Advice:
-    """What to test next, and what each action is expected to cost by these rates."""
+def advise(
+    solved: Solved,
+    rates: Rates | None = None,
+    school: School | None = None,
+    can_be_done: Callable[[Foreseen], bool] = lambda _: True,
+) -> Advice:
+    """What to test next, of what can be done here, and what each action is expected to cost by
+    these rates.
+    """
     rates, school = rates or Rates(), school or School()
     book, readings = solved.book, solved.readings
     engines = ensemble_of(solved, ENGINES, np.random.default_rng(SEED))
     reckoning = Reckoning(engines, rates, school, readings.hours, is_noticed(readings))
     weighed = weigh_all(Workshop(book, rates, school), reckoning)
     may_open = readings.is_measured
-    ranked = rank(weighed, Foresight(book, engines, readings).tests(), reckoning, may_open)
+    tests = [t for t in Foresight(book, engines, readings).tests() if can_be_done(t)]
+    ranked = rank(weighed, tests, reckoning, may_open)
     shown = _worth_showing(weighed)
     best = next(i for i in shown if may_open or is_shut(weighed.actions[i]))
     options = [_option(solved, reckoning, weighed, i, i == best) for i in shown]

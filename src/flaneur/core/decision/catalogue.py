@@ -36,6 +36,7 @@ class Cost:
     minutes: float
     waiting_minutes: float = 0.0
     needs: tuple[Need, ...] = ()
+    opening_minutes: float = 0.0  # of the minutes, those that open and close the drive
 
 
 _NO_SHEET = {
@@ -68,7 +69,8 @@ def cost_of(book: EngineBook, kind: str, part: str) -> Cost:
         return Cost(own.minutes + _way_in(book, own.needs, part), own.waiting_minutes, own.needs)
     needs = _NEEDS[kind]
     own = sheet_of(book, ReadingKind(kind)).minutes + _EXTRA_MIN.get(kind, 0.0)
-    return Cost(own + _way_in(book, needs, part), 0.0, needs)
+    way_in = _way_in(book, needs, part)
+    return Cost(own + way_in, 0.0, needs, way_in if Need.FRONT in needs else 0.0)
 
 
 def _way_in(book: EngineBook, needs: tuple[Need, ...], part: str) -> float:

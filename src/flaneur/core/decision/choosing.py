@@ -12,16 +12,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
+from flaneur.core.decision.catalogue import Cost
 from flaneur.core.decision.costs import Reckoning, Weighed
 from flaneur.core.decision.foresight import Foreseen, Outcome
-from flaneur.core.decision.rates import Phasers
+from flaneur.core.decision.rates import Phasers, Rates
+from flaneur.core.decision.together import Test, worth_together
 from flaneur.core.readings.tests import TELLS_ONLY
 
 Floats = NDArray[np.float64]
 MOST_JOINED, WORTH_JOINING = 4, 1.0  # units put together; money another must save
 SEARCHED_IN = 400  # engines
 CAPTURE = "capture"  # of all cams at once, whichever decides
-SAME = 1e-6
+SAME, SEED = 1e-6, 16
 
 
 @dataclass(frozen=True)
@@ -35,12 +37,15 @@ class Meaning:
 
 @dataclass(frozen=True)
 class Ranked:
-    """A test with its gain in money, what it costs itself, and what its outcomes mean."""
+    """A test with its gain in money, what it costs itself, and what its outcomes mean. ``beside``:
+    it is worth its cost only with others, which it is the first of.
+    """
 
     test: Foreseen
     gain: float
     own_cost: float
     meanings: list[Meaning]
+    beside: tuple[Foreseen, ...] = ()
 
     @property
     def per_minute(self) -> float:
@@ -49,8 +54,8 @@ class Ranked:
 
     @property
     def is_worth_it(self) -> bool:
-        """Whether it gains more than it costs."""
-        return self.gain > self.own_cost
+        """Whether it gains more than it costs, alone or with others."""
+        return bool(self.beside) or self.gain > self.own_cost
 
 
 def weigh_all(workshop: Workshop, reckoning: Reckoning) -> Weighed:
@@ -193,14 +198,44 @@ def rank(
             costs = costs + barred
         best = costs.argmin(axis=1)
         gain = max(0.0, now - float(costs.min(axis=1).sum()))
-        own = test.cost.minutes / 60 * rates.labour_per_h + (
-            (test.cost.minutes + test.cost.waiting_minutes) / 60 * rates.downtime_per_h
-        )
+        own = test_cost(test.cost, rates)
         found.append(Ranked(test, gain, own, _meanings(test, weight, best)))
     found.sort(key=lambda r: (not r.is_worth_it, -r.per_minute))
     captures = [r for r in found if r.test.kind == CAPTURE]
     others = {id(r) for r in captures[1:]}
-    return [r for r in found if id(r) not in others]
+    left = [r for r in found if id(r) not in others]
+    if not left or left[0].is_worth_it:
+        return left
+    return _worth_with_others(weighed, left, captures, None if may_open else barred)
+
+
+def test_cost(cost: Cost, rates: Rates) -> float:
+    """What a test is held against: its own time, and what opening the drive for it costs."""
+    testing = cost.minutes + cost.waiting_minutes - cost.opening_minutes
+    return (testing * rates.testing_per_h + cost.opening_minutes * rates.labour_per_h) / 60
+
+
+def _worth_with_others(
+    weighed: Weighed, left: list[Ranked], captures: list[Ranked], barred: Floats | None
+) -> list[Ranked]:
+    """Tests of which none is worth its cost alone, those first that together are: of them the one
+    that gains most for its minutes.
+    """
+    tests = [
+        Test(
+            [c.test for c in captures] if r.test.kind == CAPTURE else [r.test],
+            r.own_cost,
+            r.test.kind not in TELLS_ONLY,
+        )
+        for r in left
+    ]
+    places = sorted(worth_together(weighed.cost, barred, tests, SEED))
+    if len(places) < 2:
+        return left
+    first = [left[i] for i in places]
+    rest = [r for i, r in enumerate(left) if i not in places]
+    others = [tuple(o.test for o in first if o is not r) for r in first]
+    return [*(replace(r, beside=o) for r, o in zip(first, others, strict=True)), *rest]
 
 
 def _meanings(test: Foreseen, weight: Floats, best: NDArray[np.int64]) -> list[Meaning]:

@@ -28,6 +28,11 @@ class Rates(BaseModel):
     downtime_per_h: Money = Field(
         default=6, description="An hour that the unit stands, waiting included."
     )
+    testing_per_h: Money = Field(
+        default=2,
+        description="What an hour of testing is held against; put the hour of work here where "
+        "every test is paid for.",
+    )
     comeback: Money = Field(
         default=350, description="A unit that comes back with the same complaint, beside the work."
     )

@@ -174,6 +174,9 @@ def when_to_stop(book: EngineBook, ranked: list[Ranked]) -> str:
         return "Every test is done: decide."
     best = ranked[0]
     name = within(test_name(book, best.test.kind, best.test.part))
+    if best.beside:
+        more = counted(len(best.beside), "test")
+        return f"No test alone changes what to do; with {more} more one may: begin with {name}."
     if best.is_worth_it:
         return f"One test more is worth its time: {name}."
     if best.gain > 0:

@@ -12,6 +12,8 @@ from flaneur.core.drive.arm import arm_pose, clock_to_heading
 from flaneur.core.drive.loop import TWO_PI, Disc, Path, belt_radius, pitch_radius, solve_path
 from flaneur.core.errors import BookError, Fault
 
+MARCH_MM, MOST_AT_ONCE, SURELY = 0.25, 24, 0.6  # of the way that is left by the slope
+
 
 @dataclass(frozen=True)
 class ChainWear:
@@ -127,10 +129,11 @@ class ChainDrive:
     def plunger_mm(self, wear: ChainWear = NEW) -> float:
         """Plunger extension at which the loop takes exactly the chain's own links.
 
-        Marched outwards from the book extension in quarter millimetres so that the root found is
-        the mechanical one, then closed with Brent's method. Where the plunger runs out of travel
-        the stop is returned (the chain hangs slack). Raises BookError when the loop has no
-        extension at which it fits.
+        Marched outwards from the book extension in quarter millimetres, or in as many at once as
+        are surely before the root by the slope so far, so that the root found is the mechanical
+        one; then closed with Brent's method. Where the plunger runs out of travel the stop is
+        returned (the chain hangs slack). Raises BookError when the loop has no extension at which
+        it fits.
         """
         tensioner = self.tensioner
         book_mm = tensioner.book_plunger_mm
@@ -141,17 +144,25 @@ class ChainDrive:
         here = excess(book_mm)
         if abs(here) < 1e-12:
             return book_mm
-        step = 0.25 if here < 0 else -0.25
-        x = book_mm
+        step = MARCH_MM if here < 0 else -MARCH_MM
+        x, at, times = book_mm, here, 1
         while 0 <= x + step <= tensioner.max_plunger_mm:
+            while times > 1 and not 0 <= x + times * step <= tensioner.max_plunger_mm:
+                times -= 1
+            then = x + times * step
             try:
-                there = excess(x + step)
+                there = excess(then)
             except BookError:
-                break
+                if times == 1:
+                    break
+                times = 1
+                continue
             if (there < 0) != (here < 0):
-                low, high = sorted((x, x + step))
+                low, high = sorted((x, then))
                 return float(brentq(excess, low, high, xtol=1e-12))
-            x += step
+            nearer = (at - there) / times  # to nought, by a step
+            left = SURELY * there / nearer if nearer * there > 0 else 1.0
+            x, at, times = then, there, max(1, int(min(left, MOST_AT_ONCE)))
         if here < 0:
             return x
         raise BookError(

@@ -136,8 +136,8 @@ class LeftOutRow(Row):
 
 
 class CapturePart(Row):
-    """A capture; ``content`` holds its samples as Parquet, ``sha256`` is of the samples
-    themselves.
+    """A capture; ``content`` holds its samples as Parquet, empty where they are no longer kept;
+    ``sha256`` is of the samples themselves.
     """
 
     phase: Phase

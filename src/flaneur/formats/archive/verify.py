@@ -12,14 +12,19 @@ from flaneur.formats.archive.models import Archive, JournalPart, Wrapper
 from flaneur.formats.archive.seal import Seal, is_signed, public_key_of, sign_text
 from flaneur.formats.captures import from_parquet
 
+NOT_KEPT = "no longer kept: only their digest is, under the seal"
+
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing looked at: what it is, whether it holds, and what was found."""
+    """One thing looked at: what it is, whether it holds, and what was found; not ``is_compared``:
+    there is nothing any more that it could be held against.
+    """
 
     what: str
     holds: bool
     words: str
+    is_compared: bool = True
 
 
 @dataclass(frozen=True)
@@ -171,6 +176,9 @@ def _samples(archive: Archive) -> list[Finding]:
     findings: list[Finding] = []
     for number, capture in enumerate(archive.captures, 1):
         what = f"samples of capture {number}"
+        if not capture.content:
+            findings.append(Finding(what, True, NOT_KEPT, is_compared=False))
+            continue
         try:
             found = samples_digest(from_parquet(base64.b64decode(capture.content)))
         except CaptureError as error:

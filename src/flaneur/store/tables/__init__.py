@@ -25,6 +25,7 @@ from flaneur.store.tables.readings import (
     Photo,
     Pulse,
     ReadingRow,
+    SamplesLetGo,
     State,
 )
 from flaneur.store.tables.sent import SentOnce
@@ -75,6 +76,7 @@ __all__ = [
     "PutIn",
     "ReadingRow",
     "Report",
+    "SamplesLetGo",
     "SecondLook",
     "SentOnce",
     "Shift",

@@ -82,6 +82,17 @@ class CaptureBlock(SQLModel, table=True):
     data: bytes = Field(sa_column=Column(LargeBinary, nullable=False))
 
 
+class SamplesLetGo(SQLModel, table=True):
+    """A capture whose samples are no longer kept: what was read from it stays, and of the pyramid
+    what shows it as a whole.
+    """
+
+    __tablename__ = "samples_let_go"  # type: ignore[assignment]
+
+    capture_id: int = Field(foreign_key="capture.id", primary_key=True)
+    at: datetime = when()
+
+
 class Incoming(SQLModel, table=True):
     """A dropped-in file on its way to being a capture.
 

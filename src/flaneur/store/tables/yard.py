@@ -36,10 +36,15 @@ class Book(SQLModel, table=True):
 
 
 class Shop(SQLModel, table=True):
-    """The shop's own name and ways: one row."""
+    """The shop's own name and ways: one row. ``keep_samples_months``: how long after the signature
+    the samples of captures are kept; None: for ever.
+    """
 
     __tablename__ = "shop"  # type: ignore[assignment]
-    __table_args__ = (rule("shop", "is_one", "id = 1"),)
+    __table_args__ = (
+        rule("shop", "is_one", "id = 1"),
+        rule("shop", "keeps_samples_for_a_year", "keep_samples_months >= 12"),
+    )
 
     id: int = Field(default=1, primary_key=True)
     name: str = Field(max_length=120)
@@ -48,6 +53,7 @@ class Shop(SQLModel, table=True):
     time_zone: str = Field(max_length=60)
     rates: dict[str, Any] | None = kept(Rates, None)
     bands: dict[str, Any] | None = kept(Bands, None)
+    keep_samples_months: int | None = None
 
 
 class Place(SQLModel, table=True):

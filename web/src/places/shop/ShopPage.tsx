@@ -12,11 +12,13 @@ import {
   Line,
   Sheet,
   Soft,
+  Stack,
   StageHead,
   TroubleNote,
   Waiting,
 } from "../../kit/page";
 import { clock } from "../../kit/words";
+import { Keeping } from "./Keeping";
 
 /** The shop's own name and ways, and whether it has a backup. */
 export function ShopPage() {
@@ -36,7 +38,10 @@ export function ShopPage() {
         ) : (
           <Columns $of="minmax(0, 3fr) minmax(0, 2fr)">
             <Ways key={JSON.stringify(shop.data)} shop={shop.data} />
-            <Backup shop={shop.data} />
+            <Stack>
+              <Backup shop={shop.data} />
+              <Keeping />
+            </Stack>
           </Columns>
         )}
       </Main>

@@ -34,6 +34,38 @@ class BandsIn(In):
     bands: Bands
 
 
+Months = Annotated[int, Field(ge=12, le=600)]
+
+
+class KeepingQuery(In):
+    """The term to look at; none: the shop's own."""
+
+    months: Months | None = None
+
+
+class KeepingIn(In):
+    """How many months after the signature of a job the samples of its captures are kept; null: for
+    ever.
+    """
+
+    months: Months | None
+
+
+class KeepingOut(Out):
+    """What captures and photographs take (bytes), how many captures were let go of, and what of
+    them is past the term that was asked about: ``due``. ``months``: the shop's own term.
+    """
+
+    months: int | None
+    captures: int
+    capture_bytes: int
+    photos: int
+    photo_bytes: int
+    let_go: int
+    due: int
+    due_bytes: int
+
+
 class ShopOut(Out):
     """The shop's name and ways. ``last_backup``: when the last good backup was made; null when
     none is known of.

@@ -3,6 +3,7 @@
 import json
 import shutil
 import zoneinfo
+from dataclasses import asdict
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -14,13 +15,21 @@ from flaneur.api.models import ErrorOut
 from flaneur.api.security import person
 from flaneur.api.shop import shop_of
 from flaneur.api.spec import checked
-from flaneur.api.stages.shop.models import BandsIn, RatesIn, ShopIn, ShopOut
+from flaneur.api.stages.shop.models import (
+    BandsIn,
+    KeepingIn,
+    KeepingOut,
+    KeepingQuery,
+    RatesIn,
+    ShopIn,
+    ShopOut,
+)
 from flaneur.api.work import database, settings
 from flaneur.core.book.bands import Bands
 from flaneur.core.decision.rates import Rates
 from flaneur.core.errors import ErrorCode, FlaneurError
+from flaneur.store import keeping
 from flaneur.store.database import transaction
-from flaneur.store.tables import Shop
 
 blueprint = Blueprint("shop", __name__)
 
@@ -61,6 +70,28 @@ def get_shop() -> ShopOut:
     return _out()
 
 
+@blueprint.get("/api/shop/keeping")
+@checked(resp=Response(HTTP_200=KeepingOut))
+def get_keeping(query: KeepingQuery) -> KeepingOut:
+    """How long samples are kept, what is kept takes, and what a term would let go of."""
+    with transaction(database()) as session:
+        months = shop_of(session).keep_samples_months
+        found = keeping.taken(session, query.months or months)
+        return KeepingOut(months=months, **asdict(found))
+
+
+@blueprint.put("/api/shop/keeping")
+@checked(resp=Response(HTTP_200=KeepingOut, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
+def change_keeping(json: KeepingIn) -> KeepingOut:
+    """Change how long samples are kept. What is past the term goes within the hour, for good."""
+    with transaction(database(), person()) as session:
+        shop = session.merge(shop_of(session))
+        shop.keep_samples_months = json.months
+        session.add(shop)
+        session.flush()
+        return KeepingOut(months=json.months, **asdict(keeping.taken(session, json.months)))
+
+
 @blueprint.put("/api/shop/rates")
 @checked(resp=Response(HTTP_200=Rates, HTTP_403=ErrorOut, HTTP_422=ErrorOut))
 def change_rates(json: RatesIn) -> Rates:
@@ -94,7 +125,8 @@ def change_shop(json: ShopIn) -> ShopOut:
             expected="a name such as Europe/Oslo, or UTC",
         )
     with transaction(database(), person()) as session:
-        shop = session.get(Shop, 1)
-        more = {"rates": shop.rates, "bands": shop.bands} if shop else {}
-        session.merge(Shop(id=1, **more, **json.model_dump()))
+        shop = session.merge(shop_of(session))
+        for key, value in json.model_dump().items():
+            setattr(shop, key, value)
+        session.add(shop)
     return _out()
