@@ -1,5 +1,5 @@
 """Pages of a large fleet at the server, and a report with many photographs: 300 units with ten
-years of readings, one job with 100 photographs.
+years of readings, one job with 100 photographs; all captures of a fleet read again.
 """
 
 import io
@@ -14,6 +14,7 @@ from PIL import Image
 from sqlalchemy import Engine
 from sqlmodel import Session, select
 
+from bench import rereading
 from bench.figure import Figure, at_most, for_information, machine_factor
 from bench.house import ROOT, Visitor, application, cluster
 from flaneur.core.book.schema import EngineBook
@@ -55,6 +56,7 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
             yield at_most("fleet", f"{name}, ms", 1000 * took, PAGE_MS * factor)
         yield from _report(person, 2 if is_tiny else PHOTOS, rng)
         engine.dispose()
+    yield from rereading.measure(is_tiny)
 
 
 def _fill(engine: Engine, units: int, rng: np.random.Generator) -> None:

@@ -9,10 +9,9 @@ from typing import Any
 
 import pytest
 from demo.walk import Visitor
-from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError, IntegrityError
 from sqlmodel import Session, col, select
-from tests.api.conftest import House, archive_of, capture, key_file, version_of
+from tests.api.conftest import House, archive_of, bend, capture, key_file, version_of
 from tests.support.cluster import Cluster
 
 from flaneur.cli import main
@@ -29,8 +28,6 @@ from flaneur.store.tables import (
     ReadingRow,
     now,
 )
-
-UNLOCK = "ALTER TABLE {0} DISABLE TRIGGER USER"
 
 
 def test_the_application_is_no_superuser_and_owns_nothing(house: House, cluster: Cluster) -> None:
@@ -290,14 +287,6 @@ def test_verify_says_that_all_belongs_together(
     assert verify(pdf) == 1, "a PDF alone carries no seal"
     assert verify(page, "--key", "0" * 64) == 1
     assert verify(page, "--key", archive_of(house.visitor(), 1)["seal"]["public_key"]) == 0
-
-
-def bend(house: House, table: str, statement: str) -> None:
-    """What somebody can do who owns the database and takes its guards off."""
-    with house.owner.begin() as connection:
-        connection.execute(text(UNLOCK.format(table)))
-        connection.execute(text(statement))
-        connection.execute(text(UNLOCK.format(table).replace("DISABLE", "ENABLE")))
 
 
 @pytest.mark.parametrize(

@@ -23,6 +23,7 @@ from tests.api.conftest import (
     version_of,
     work_queue,
 )
+from tests.support.worker import started, until_said
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.faults.model import Faults
@@ -46,6 +47,29 @@ def path(book: EngineBook, tmp_path: Path) -> Path:
         tmp_path / "good.csv",
     )
     return tmp_path / "good.csv"
+
+
+def test_two_workers_with_folders_of_their_own_share_the_files(
+    house: House, visitor: Visitor, job: int, path: Path, tmp_path: Path
+) -> None:
+    url, names = house.app.config["SETTINGS"].database_url, ("here", "elsewhere")
+    logs = [tmp_path / f"{name}.log" for name in names]
+    workers = [started(url, log, FLANEUR_DATA=str(tmp_path)) for log in logs]
+    try:
+        for log in logs:
+            until_said(log, "Starting worker")
+        files = [upload(visitor, job, path).get_json()["id"] for _ in range(6)]
+        until(lambda: all(log.read_text().count("Starting job") for log in logs), 60)
+        workers[0].kill()  # in the middle of one, most likely: the other takes it up
+        path_of = f"/api/jobs/{job}/readings"
+        until(lambda: len(visitor.send("GET", path_of)["captures"]) == len(files), 90)
+    finally:
+        for worker in workers:
+            worker.kill()
+            worker.wait()
+    with Session(house.engine) as session:
+        kept = session.exec(select(CaptureRow.incoming_id)).all()
+    assert sorted(key or 0 for key in kept) == sorted(files)
 
 
 def test_what_a_stopped_worker_left_is_found_and_finished(

@@ -1,32 +1,14 @@
 """The worker as a process of its own: it ends when it is told to, whatever it waits for."""
 
-import os
-import subprocess
-import sys
-import time
 from pathlib import Path
 
 import pytest
-from tests.support.cluster import ROOT, Cluster, free_port
+from tests.support.cluster import Cluster, free_port
+from tests.support.worker import started, until_said
 
 from flaneur.worker import STOPS_WITHIN_S
 
 MARGIN_S = 6.0
-
-
-def started(url: str, log: Path) -> subprocess.Popen[bytes]:
-    environment = {**os.environ, "FLANEUR_DATABASE_URL": url, "PYTHONPATH": str(ROOT / "src")}
-    with log.open("wb") as out:
-        return subprocess.Popen(
-            [sys.executable, "-m", "flaneur.worker"], env=environment, stdout=out, stderr=out
-        )
-
-
-def until_said(log: Path, words: str) -> None:
-    end = time.monotonic() + 30
-    while words not in log.read_text(encoding="utf-8", errors="replace"):
-        assert time.monotonic() < end, log.read_text(encoding="utf-8", errors="replace")
-        time.sleep(0.05)
 
 
 @pytest.mark.parametrize("case", ["with a database", "without one", "when it is gone"])

@@ -3,6 +3,7 @@ only when the command is given.
 """
 
 import argparse
+import os
 from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -21,6 +22,7 @@ def parser() -> argparse.ArgumentParser:
     commands = made.add_subparsers(required=True, metavar="COMMAND")
     parts = (
         _signals,
+        _reread,
         _diagnose,
         _clearance,
         _plan,
@@ -51,6 +53,29 @@ def _signals(commands: "Commands") -> None:
     simulate.add_argument("--rate", type=float, default=50_000.0, help="samples per second")
     simulate.add_argument("--rpm", type=float, default=720.0)
     simulate.set_defaults(run="signals:simulate")
+
+
+def _reread(commands: "Commands") -> None:
+    reread = commands.add_parser("reread", help="every capture read again, what differs by engine")
+    reread.add_argument("folder", type=Path, nargs="?", help="folder of Parquet captures")
+    reread.add_argument("--engine", type=Path, help="engine book of the folder's captures")
+    reread.add_argument("--database", default="", metavar="URL", help="in place of a folder")
+    reread.add_argument(
+        "--out", type=Path, required=True, help="file of what was read; begun again, it goes on"
+    )
+    reread.add_argument("--workers", type=int, default=0, help="processes here (0: one a core)")
+    reread.add_argument(
+        "--scheduler",
+        default=os.environ.get("FLANEUR_SCHEDULER", ""),
+        metavar="ADDRESS",
+        help="of a running cluster, tcp://host:port",
+    )
+    reread.add_argument(
+        "--replace", action="store_true", help="put what differs in the place of what stands"
+    )
+    reread.add_argument("--by", default="", metavar="LOGIN", help="who replaces it")
+    reread.add_argument("--json", action="store_true")
+    reread.set_defaults(run="rereading:reread")
 
 
 def _diagnose(commands: "Commands") -> None:

@@ -93,7 +93,7 @@ def leave_out(
             expected=f"0 to {row.seconds:.2f} s",
         )
     new = {"start_s": start_s, "stop_s": stop_s, "reason": reason, "by": work.by}
-    _read_without(work, row, [*row.left_out, new])
+    read_without(work, row, [*row.left_out, new])
     words = f"Left out {start_s:.2f} to {stop_s:.2f} s of the capture of {row.source}: {reason}"
     return work.record(Change.LEFT_OUT, words, {"capture": row.id})
 
@@ -108,7 +108,7 @@ def take_back_in(work: Work, capture_id: int, index: int) -> JournalEntry:
             expected=f"1 to {len(row.left_out)}",
         )
     gone = row.left_out[index]
-    _read_without(work, row, [s for i, s in enumerate(row.left_out) if i != index])
+    read_without(work, row, [s for i, s in enumerate(row.left_out) if i != index])
     words = (
         f"Took {gone['start_s']:.2f} to {gone['stop_s']:.2f} s of the capture of {row.source} "
         "back in."
@@ -116,7 +116,10 @@ def take_back_in(work: Work, capture_id: int, index: int) -> JournalEntry:
     return work.record(Change.LEFT_OUT, words, {"capture": row.id})
 
 
-def _read_without(work: Work, row: CaptureRow, left_out: list[dict[str, Any]]) -> None:
+def read_without(work: Work, row: CaptureRow, left_out: list[dict[str, Any]]) -> None:
+    """Read a capture again without these stretches, in the place of what was read. Raises
+    CaptureError.
+    """
     stretches = [(float(s["start_s"]), float(s["stop_s"])) for s in left_out]
     found = correlate(load_capture(work.session, row), work.book, stretches)
     read_again(work.session, row, found, left_out, work.by)

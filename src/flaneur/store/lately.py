@@ -5,7 +5,8 @@ from collections.abc import Callable
 from threading import Lock
 from typing import Generic, TypeVar
 
-Key, Made = TypeVar("Key"), TypeVar("Made")
+Key = TypeVar("Key")
+Made = TypeVar("Made")
 
 
 class Lately(Generic[Key, Made]):

@@ -15,6 +15,7 @@ class Change(StrEnum):
     CAPTURE = "capture"
     CAPTURE_STRUCK = "capture struck"
     LEFT_OUT = "left out"
+    READ_AGAIN = "read again"
     LOG = "log"
     DECIDED = "decided"
     SCOPE = "scope"

@@ -1,4 +1,4 @@
-"""how long samples of captures are kept
+"""how long samples of captures are kept, captures read again
 
 Revision: 0012
 """
@@ -6,11 +6,21 @@ Revision: 0012
 import sqlalchemy as sa
 from alembic import op
 
+from flaneur.store.migrations.columns import kinds
+
 revision = "0012"
 down_revision = "0011"
 
+KINDS = (
+    *("opened", "intake", "reading", "phaser", "struck", "photo", "capture", "capture struck"),
+    *("left out", "read again", "log", "decided", "scope", "agreed", "go", "bench", "step"),
+    *("inside", "shift", "second look", "reopened", "hands", "hard stop", "cause", "released"),
+    *("signed", "undo", "imported", "told", "followed", "ended", "link"),
+)
+
 
 def upgrade() -> None:
+    kinds("journal", "kind", KINDS)
     op.add_column("shop", sa.Column("keep_samples_months", sa.Integer()))
     op.create_check_constraint("shop_keeps_samples_for_a_year", "shop", "keep_samples_months >= 12")
     op.create_table(
