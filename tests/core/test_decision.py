@@ -11,13 +11,13 @@ from tests.support.cluster import ROOT
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.decision.actions import Action, ActionKind, Workshop
 from flaneur.core.decision.advice import advise, is_noticed
-from flaneur.core.decision.catalogue import cost_of
-from flaneur.core.decision.choosing import rank, weigh_all
+from flaneur.core.decision.catalogue import Cost, cost_of
+from flaneur.core.decision.choosing import Ranked, rank, weigh_all
 from flaneur.core.decision.costs import Reckoning
-from flaneur.core.decision.foresight import Foresight, Outcome
+from flaneur.core.decision.foresight import Foreseen, Foresight, Outcome
 from flaneur.core.decision.found import Advice, Option
 from flaneur.core.decision.rates import Parts, Phasers, Rates, School, Sprockets
-from flaneur.core.decision.wording import action_name, outcome_words
+from flaneur.core.decision.wording import action_name, outcome_words, when_to_stop, worth_words
 from flaneur.core.diagnosis.ensemble import ensemble_of
 from flaneur.core.diagnosis.model import Solved, solve_readings
 from flaneur.core.diagnosis.statistics import shares
@@ -68,6 +68,22 @@ def best(advice: Advice) -> Option:
 
 def cost(advice: Advice, action: str) -> float:
     return next(o.expected_cost for o in advice.decision if o.action == action)
+
+
+def test_tests_that_are_only_worth_it_together_say_so(book: EngineBook) -> None:
+    cost = Cost(10)
+    a, b, c = (
+        Foreseen("plunger", chain, cost, [], np.zeros((0, 1))) for chain in list(book.chains)[:3]
+    )
+    alone = Ranked(a, 120.4, 0.3, [])
+    assert worth_words(book, alone) == "Knowing it saves 120 on average."
+    assert worth_words(book, replace(alone, gain=0.1)) == "Knowing it would change nothing."
+    with_others = replace(alone, gain=0.1, beside=(b, c))
+    assert with_others.is_worth_it
+    said = worth_words(book, with_others)
+    assert said.startswith("Alone it changes nothing; with plunger extension")
+    assert said.endswith("and 1 test more it may change what to do.")
+    assert when_to_stop(book, [with_others]).startswith("No test alone changes what to do; with 2 ")
 
 
 def test_a_sound_engine_is_left_and_no_test_is_worth_its_time(book: EngineBook) -> None:

@@ -8765,8 +8765,9 @@ export interface components {
         };
         /**
          * NextTest
-         * @description A test not done yet. ``test`` is ``kind:part``; ``gain`` in money against deciding now;
-         *     ``own_cost`` what it costs itself; ``needs`` what must be so before it.
+         * @description A test not done yet. ``test`` is ``kind:part``; ``gain`` in money against deciding now,
+         *     ``worth`` the same in words; ``own_cost`` what it is held against; ``needs`` what must be so
+         *     before it.
          */
         NextTest: {
             /** Test */
@@ -8781,6 +8782,11 @@ export interface components {
             gain: number;
             /** Gain Per Minute */
             gain_per_minute: number;
+            /**
+             * Worth
+             * @default
+             */
+            worth: string;
             /** Own Cost */
             own_cost: number;
             /** Is Worth It */

@@ -122,6 +122,7 @@ def _next_test(solved: Solved, weighed: Weighed, ranked: Ranked) -> NextTest:
         name=wording.test_name(book, test.kind, test.part),
         gain=ranked.gain,
         gain_per_minute=ranked.per_minute,
+        worth=wording.worth_words(book, ranked),
         own_cost=ranked.own_cost,
         is_worth_it=ranked.is_worth_it,
         minutes=test.cost.minutes,

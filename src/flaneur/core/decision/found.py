@@ -23,8 +23,9 @@ class OutcomeMeans(AdviceModel):
 
 
 class NextTest(AdviceModel):
-    """A test not done yet. ``test`` is ``kind:part``; ``gain`` in money against deciding now;
-    ``own_cost`` what it costs itself; ``needs`` what must be so before it.
+    """A test not done yet. ``test`` is ``kind:part``; ``gain`` in money against deciding now,
+    ``worth`` the same in words; ``own_cost`` what it is held against; ``needs`` what must be so
+    before it.
     """
 
     test: str
@@ -33,6 +34,7 @@ class NextTest(AdviceModel):
     name: str
     gain: float
     gain_per_minute: float
+    worth: str = ""
     own_cost: float
     is_worth_it: bool
     minutes: float

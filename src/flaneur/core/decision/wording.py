@@ -168,6 +168,17 @@ def option_words(restored: float, risk: float, horizon_h: float) -> str:
     return f"{stands}. Fails within {horizon_h:g} h: {percent(risk)}."
 
 
+def worth_words(book: EngineBook, ranked: Ranked) -> str:
+    """What a test is worth."""
+    if ranked.gain > ranked.own_cost:
+        return f"Knowing it saves {ranked.gain:,.0f} on average."
+    if not ranked.beside:
+        return "Knowing it would change nothing."
+    first, *more = (within(test_name(book, t.kind, t.part)) for t in ranked.beside)
+    others = f" and {counted(len(more), 'test')} more" if more else ""
+    return f"Alone it changes nothing; with {first}{others} it may change what to do."
+
+
 def when_to_stop(book: EngineBook, ranked: list[Ranked]) -> str:
     """Whether another test is worth its time."""
     if not ranked:

@@ -60,9 +60,7 @@ export function NextTest({ jobId, advice }: Props) {
             ))}
           </PlainList>
           <Soft>
-            Knowing it saves {Math.round(worth.gain)} on average; it costs{" "}
-            {Math.round(worth.own_cost)}.{" "}
-            <Link to={`/jobs/${jobId}/${placeOf(worth.kind)}`}>Record it</Link>
+            {worth.worth} <Link to={`/jobs/${jobId}/${placeOf(worth.kind)}`}>Record it</Link>
           </Soft>
         </>
       ) : (
