@@ -13,7 +13,7 @@ const TERMS = [
 ];
 
 function size(bytes: number): string {
-  if (bytes < 5e4) return "hardly any room";
+  if (bytes < 5e4) return "0 MB";
   return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 }
 
@@ -85,8 +85,14 @@ function Terms({
             onChange={onTerm}
           />
           {term !== own && term !== "0" && (
-            <CareNote title={`${captures(kept.due)} past that term, ${size(kept.due_bytes)}`}>
-              Their samples go within the hour, and there is no way back but a backup. Readings,
+            <CareNote
+              title={
+                kept.due > 0
+                  ? `${captures(kept.due)} past that term: ${size(kept.due_bytes)}`
+                  : "No capture is past that term yet"
+              }
+            >
+              Samples past it go within the hour, and there is no way back but a backup. Readings,
               angles and a picture of the whole capture stay; reports and seals hold.
             </CareNote>
           )}

@@ -66,7 +66,11 @@ export function NextTest({ jobId, advice }: Props) {
       ) : (
         <Name>{advice.when_to_stop}</Name>
       )}
-      <Others tests={(worth ? rest : advice.next_tests).filter((t) => t.gain >= 5).slice(0, 4)} />
+      <Others
+        tests={(worth ? rest : advice.next_tests)
+          .filter((t) => t.gain >= 5 && t.gain_per_minute >= 0.1)
+          .slice(0, 4)}
+      />
     </Sheet>
   );
 }
