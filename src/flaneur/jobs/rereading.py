@@ -26,7 +26,7 @@ from flaneur.core.signals.correlation import correlate
 from flaneur.core.signals.rereading import Difference, ReadAgain, differences, read_of
 from flaneur.core.wording import counted
 from flaneur.formats.books import load_book
-from flaneur.formats.captures import read_capture
+from flaneur.formats.captures import from_parquet
 from flaneur.jobs.looking import left_out_of, read_without
 from flaneur.jobs.work import changing
 from flaneur.store.blocks import load_capture
@@ -126,7 +126,8 @@ def read(kept: Kept) -> ReadAgain:
     try:
         if isinstance(kept, InFolder):
             book = _book(kept.book)
-            return _read(kept, read_capture(Path(kept.path)), book, book.name, [])
+            capture = from_parquet(Path(kept.path).read_bytes())
+            return _read(kept, capture, book, book.name, [])
         with transaction(_engine(kept.url)) as session:
             row, book, capture = _loaded(session, kept.capture_id)
         return _read(kept, capture, book, kept.engine, left_out_of(row))
