@@ -133,8 +133,11 @@ def test_a_signed_job_stands_as_it_was_read(
     bend(signed_house, "reading", OTHERWISE)
     url = signed_house.app.config["SETTINGS"].database_url
     out = tmp_path / "read.jsonl"
-    ask = ("--database", url, "--replace", "--by", "sunna")
+    ask, replace = ("--database", url), ("--replace", "--by", "sunna")
+    assert main(["reread", "--out", str(out), *ask, *replace]) == 1
+    assert "Nobody has seen yet what differs." in capsys.readouterr().err
     assert reread(capsys, client, out, *ask)["differences"]
+    reread(capsys, client, out, *ask, *replace)
     with Session(signed_house.engine) as session:
         captures = len(session.exec(select(CaptureRow.id)).all())
         job = session.exec(select(Job)).one()

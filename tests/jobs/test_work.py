@@ -17,11 +17,14 @@ from flaneur.core.readings.taken import PhaserState
 from flaneur.core.readings.typed import TypedCam
 from flaneur.jobs.intake import shown_hours, write_intake
 from flaneur.jobs.opening import JobRefused, open_job
+from flaneur.jobs.planning import choose_scope
 from flaneur.jobs.readings import keep_sheet, keep_typed_cam
 from flaneur.jobs.undoing import NothingToUndo, undo
 from flaneur.jobs.work import changing, looking
 from flaneur.store.changes import NotFound, StaleJob, notes_of
 from flaneur.store.database import connect, one_look, transaction
+from flaneur.store.jobs import job_by_id
+from flaneur.store.plans import plan_of
 from flaneur.store.readings import readings_of
 from flaneur.store.tables import Book, JournalEntry, Unit
 
@@ -153,3 +156,24 @@ def test_one_look_leaves_no_connection_behind(cluster: Cluster, url: str) -> Non
             time.sleep(0.05)
     setup.dispose()
     assert left == 0
+
+
+def test_a_plan_chosen_anew_while_a_job_is_looked_at_is_not_taken_for_the_old_one(
+    engine: Engine, job: int
+) -> None:
+    def choose(part: str) -> None:
+        with changing(engine, job, None, IVO) as work:
+            choose_scope(work, [part])
+
+    choose("tensioner_a")
+    with transaction(engine) as session:
+        looked_at = job_by_id(session, job)
+        choose("tensioner_b")
+        plan = plan_of(looked_at)
+        assert plan is not None
+        assert plan.scope == ["tensioner_b"]
+    choose("tensioner_a")
+    with transaction(engine) as session:
+        plan = plan_of(job_by_id(session, job))
+        assert plan is not None
+        assert plan.scope == ["tensioner_a"]

@@ -16,7 +16,7 @@ from flaneur.store.database import one_look
 
 
 class NothingNamed(FlaneurError):
-    """Neither a folder nor a database was named."""
+    """What to read, or to replace, is not named, or not known yet."""
 
     code = ErrorCode.INPUT_INVALID
 
@@ -26,6 +26,15 @@ def reread(options: argparse.Namespace) -> int:
     known = jobs.kept_lines(options.out)
     every = _every(options, known)
     left = jobs.to_read(every, known)
+    if options.replace and options.folder is not None:
+        raise NothingNamed("A folder holds nothing to replace.", expected="--database URL")
+    if options.replace and left:
+        raise NothingNamed(
+            "Nobody has seen yet what differs.",
+            read=f"{len(left)} of {len(every)} captures are not read, or by another decoder",
+            expected="every capture read, and its differences looked at",
+            advice="Nothing was replaced. Leave --replace out, look, and give it then.",
+        )
     if left:
         _read(left, options, known)
     found = list(jobs.compared(every, known))

@@ -2,9 +2,11 @@
 the database, and what is asked for is its digest; only a plan that is not known is fetched.
 """
 
+from contextlib import suppress
 from typing import Any
 
 from sqlalchemy import Text, cast, func, inspect
+from sqlalchemy.exc import NoResultFound
 from sqlalchemy.orm import defer, object_session
 from sqlmodel import Session, col, select
 
@@ -16,15 +18,15 @@ from flaneur.store.tables import Book, Job
 DIGESTS = "plan digests"  # of a session: by the jobs it looked at
 KEPT = 128
 _PLAN: Any = Job.plan  # as SQLAlchemy sees it
-
+_PLAN_DIGEST: Any = func.md5(func.nullif(cast(_PLAN, Text), "null"))
 
 _PARSED: Lately[str, Plan | None] = Lately(KEPT)
 
 
 def look_at(session: Session, *which: Any) -> list[Job]:
     """Jobs to look at, oldest first, each with its book known and its plan left in the database."""
-    digest = func.md5(func.nullif(cast(_PLAN, Text), "null"))
-    asked = select(Job, Book.sha256, digest).join(Book, col(Book.id) == Job.book_id).where(*which)
+    asked = select(Job, Book.sha256, _PLAN_DIGEST).join(Book, col(Book.id) == Job.book_id)
+    asked = asked.where(*which)
     found = list[Job]()
     digests: dict[int, str] = session.info.setdefault(DIGESTS, {})
     for job, book, plan in session.exec(asked.order_by(col(Job.id)).options(defer(_PLAN))):
@@ -42,14 +44,19 @@ def has_plan(job: Job) -> bool:
 
 def plan_of(job: Job) -> Plan | None:
     """The plan of a job; None before anything was chosen."""
-    digest = _digest(job)
-    if digest is None:
-        return _parsed(job)
-    return _PARSED.of(digest, lambda: _parsed(job)) if digest else None
+    digest, session = _digest(job), object_session(job)
+    if digest == "":
+        return None
+    if digest is not None and session is not None:
+        # The plan of that digest and no other: somebody may have chosen anew since it was asked.
+        asked = select(_PLAN).where(Job.id == job.id, digest == _PLAN_DIGEST)
+        with suppress(NoResultFound):
+            return _PARSED.of(digest, lambda: _parsed(session.execute(asked).scalar_one()))
+    return _parsed(job.plan)
 
 
-def _parsed(job: Job) -> Plan | None:
-    return Plan.model_validate(job.plan) if job.plan else None
+def _parsed(plan: dict[str, Any] | None) -> Plan | None:
+    return Plan.model_validate(plan) if plan else None
 
 
 def _digest(job: Job) -> str | None:

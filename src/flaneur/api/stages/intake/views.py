@@ -1,5 +1,6 @@
 """A job's head, its intake, and undo."""
 
+from functools import partial
 from typing import Any
 
 from flask import Blueprint, current_app
@@ -48,6 +49,7 @@ def job(job_id: int) -> JobOut:
     """What every stage of a job shows: unit, stage, next action, drive face, notebook."""
     with reading(job_id) as work:
         session, row, book = work.session, work.job, work.book
+        mark = mark_of_readings(session, job_id)  # before what it stands for is read
         stands = standing(session, row)
         notes = notes_of(session, job_id)
         reversed_ids = {e.reverses for e in notes if e.reverses}
@@ -55,7 +57,7 @@ def job(job_id: int) -> JobOut:
         fitted = keys_done(set(done), Verb.FIT)
         states = part_states(
             book,
-            _verdict(work, stands.readings),
+            _verdict(work, mark, stands.readings),
             plan.renewed if plan else [],
             fitted,
         )
@@ -102,11 +104,11 @@ def job(job_id: int) -> JobOut:
         )
 
 
-def _verdict(work: Work, rows: list[ReadingRow]) -> Verdict:
+def _verdict(work: Work, mark: str, rows: list[ReadingRow]) -> Verdict:
     """The verdict on a job, asked for anew only where what it rests on has changed."""
     known: Lately[tuple[int, str], Verdict] = current_app.config["VERDICTS"]
-    key = work.job_id, mark_of_readings(work.session, work.job_id)
-    return known.of(key, lambda: verdict_of(work, with_evidence=False, rows=rows))
+    made = partial(verdict_of, work, with_evidence=False, rows=rows)
+    return known.of((work.job_id, mark), made)
 
 
 def _may_undo(job: Job, entry: Note | None) -> bool:
