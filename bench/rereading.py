@@ -1,12 +1,19 @@
-"""All captures of a fleet read again: one process against two, beside a bare loop of as many."""
+"""All captures of a fleet read again: one process against two, beside a bare loop of as many.
+
+A machine is not as fast all the time: the four are gone through by turns, a part of the captures
+each.
+"""
 
 import multiprocessing
 import os
 import tempfile
 import time
-from collections.abc import Iterator, Sequence
-from multiprocessing.synchronize import Barrier
+from collections import defaultdict
+from collections.abc import Callable, Generator, Iterator, Sequence
+from contextlib import ExitStack, contextmanager
+from multiprocessing.connection import Connection
 from pathlib import Path
+from unittest.mock import patch
 
 import numpy as np
 from distributed import Client
@@ -21,25 +28,45 @@ from flaneur.jobs.spreading import cluster, spread
 from flaneur.simulation.motion import Conditions
 from flaneur.simulation.synthesis import synthesise
 
-CAPTURES, OWN, SEED = 2000, 40, 20
+CAPTURES, OWN, SEED, PARTS = 2000, 40, 20, 10
+# As the cluster's workers are started: arithmetic of a process on one core.
+ONE_CORE = {"OMP_NUM_THREADS": "1", "OPENBLAS_NUM_THREADS": "1"}
+
+
+Way = Callable[[Sequence[InFolder]], float]
+"""Reads captures, and tells how long it took, seconds."""
 
 
 def measure(is_tiny: bool) -> Iterator[Figure]:
     """Figures of reading again from a folder."""
-    with tempfile.TemporaryDirectory() as folder:
-        _fill(Path(folder), 12 if is_tiny else CAPTURES, 3 if is_tiny else OWN)
+    took = defaultdict[str, float](float)
+    with tempfile.TemporaryDirectory() as folder, ExitStack() as at_work:
+        _fill(Path(folder), 20 if is_tiny else CAPTURES, 3 if is_tiny else OWN)
         tasks = in_folder(Path(folder), BOOK, {})
-        bare = [_bare(tasks, processes) for processes in (1, 2)]
-        spreads = [_spread(tasks, workers) for workers in (1, 2)]
-    took, more = zip(*spreads, strict=True)
+        two = at_work.enter_context(cluster(workers=2))
+        ways: dict[str, Way] = {
+            "bare one": at_work.enter_context(_bare(1)),
+            "bare two": at_work.enter_context(_bare(2)),
+            "one": _spread(at_work.enter_context(cluster(workers=1))),
+            "two": _spread(two),
+        }
+        for way in ways.values():
+            way(tasks[:4])
+        memory = list[int]()
+        for part in range(PARTS):
+            for way in [*ways][part % 4 :] + [*ways][: part % 4]:
+                took[way] += ways[way](tasks[part::PARTS])
+            memory.append(_memory(two))
     name = f"{len(tasks)} captures read again"
-    yield for_information("fleet", f"{name}, one process, s", bare[0])
-    yield for_information("fleet", f"{name}, spread over two, s", took[1])
-    yield for_information("fleet", "bare loop, two processes against one", bare[0] / bare[1])
-    against = (took[0] / took[1]) / (bare[0] / bare[1])
+    yield for_information("fleet", f"{name}, one process, s", took["bare one"])
+    yield for_information("fleet", f"{name}, spread over two, s", took["two"])
+    bare = took["bare one"] / took["bare two"]
+    yield for_information("fleet", "bare loop, two processes against one", bare)
+    against = took["one"] / took["two"] / bare
     bar = 0.3 if is_tiny else 0.85
     yield at_least("fleet", "speed-up by two workers, of the bare loop's", against, bar)
-    yield at_most("fleet", "memory at the end against after a tenth, times", max(more), 1.1)
+    more = memory[-1] / memory[0]
+    yield at_most("fleet", "memory at the end against after a tenth, times", more, 1.1)
 
 
 def _fill(folder: Path, count: int, own: int) -> None:
@@ -55,41 +82,49 @@ def _fill(folder: Path, count: int, own: int) -> None:
         path.write_bytes(to_parquet(made))
 
 
-def _loop(tasks: Sequence[InFolder], ready: Barrier) -> None:
-    read(tasks[0])
-    ready.wait()
-    for task in tasks:
-        read(task)
+def _loop(asked: Connection) -> None:
+    """What one process of the bare loop does, until it is told of no more."""
+    while tasks := asked.recv():
+        for task in tasks:
+            read(task)
+        asked.send(True)
 
 
-def _bare(tasks: Sequence[InFolder], processes: int) -> float:
-    """How long so many processes take that each read their share, seconds."""
+@contextmanager
+def _bare(processes: int) -> Generator[Way]:
+    """So many processes that each read their share."""
     spawned = multiprocessing.get_context("spawn")
-    ready = spawned.Barrier(processes + 1)
-    loops = [
-        spawned.Process(target=_loop, args=(tasks[k::processes], ready)) for k in range(processes)
-    ]
-    for loop in loops:
-        loop.start()
-    ready.wait()
-    begun = time.perf_counter()
+    pipes = [spawned.Pipe() for _ in range(processes)]
+    loops = [spawned.Process(target=_loop, args=(there,), daemon=True) for _, there in pipes]
+    with patch.dict(os.environ, ONE_CORE):
+        for loop in loops:
+            loop.start()
+
+    def way(tasks: Sequence[InFolder]) -> float:
+        begun = time.perf_counter()
+        for place, (here, _) in enumerate(pipes):
+            here.send(tasks[place::processes])
+        for here, _ in pipes:
+            here.recv()
+        return time.perf_counter() - begun
+
+    yield way
+    for here, _ in pipes:
+        here.send([])
     for loop in loops:
         loop.join()
-    return time.perf_counter() - begun
 
 
-def _spread(tasks: Sequence[InFolder], workers: int) -> tuple[float, float]:
-    """The same spread over a cluster, and the memory of its workers at the end against after a
-    tenth.
-    """
-    with cluster(workers=workers) as client:
-        list(spread(client, read, tasks[: 2 * workers]))
-        early, begun, paused = 0, time.perf_counter(), 0.0
-        for done, _ in enumerate(spread(client, read, tasks), 1):
-            if done == max(1, len(tasks) // 10):
-                now = time.perf_counter()
-                early, paused = _memory(client), time.perf_counter() - now
-        return time.perf_counter() - begun - paused, _memory(client) / early
+def _spread(client: Client) -> Way:
+    """The same spread over a cluster."""
+
+    def way(tasks: Sequence[InFolder]) -> float:
+        begun = time.perf_counter()
+        for _ in spread(client, read, tasks):
+            pass
+        return time.perf_counter() - begun
+
+    return way
 
 
 def _memory(client: Client) -> int:

@@ -96,6 +96,26 @@ def test_a_lockout_decided_on_is_planned_by_a_technician(
     assert any("moves no cam any more" in s["no_return"] for s in plan["steps"])
 
 
+def test_a_kit_decided_on_is_bought_where_it_saves(
+    house: House, visitor: Visitor, stretched: int
+) -> None:
+    lead, school = house.visitor("sunna"), {"extent": "whole_set", "parts": "aftermarket"}
+    options = ask(lead, stretched, school=school)["advice"]["decision"]
+    dearest = max((o for o in options if o["action"] != "retire"), key=lambda o: o["price"])
+    body = {"key": dearest["key"], "school": school, "reason": "the ferry sails on Friday"}
+    lead.change(stretched, "POST", "/decision", body)
+    path = f"/api/jobs/{stretched}/plan"
+    decided = visitor.send("GET", path)["decided"]
+    taken = {name: decided[name] for name in ("scope", "kept", "ways")}
+    kits = {"": 0.0, decided["kit"]: 0.0}
+    assert decided["kit"] == "other_set", "the aftermarket one of two that hold it all"
+    for kit in kits:
+        kits[kit] = visitor.send("POST", f"{path}/preview", {**taken, "kit": kit})["price"]
+    assert kits["other_set"] < kits[""]
+    lead.change(stretched, "POST", "/decision", {**body, "school": {"extent": "whole_set"}})
+    assert visitor.send("GET", path)["decided"]["kit"] == "", "the maker's, one by one"
+
+
 def test_another_action_than_the_advised_asks_why(house: House, stretched: int) -> None:
     lead = house.visitor("sunna")
     path = f"/api/jobs/{stretched}/decision"

@@ -15,6 +15,7 @@ from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.found import WearEstimate, WearState
 from flaneur.core.engine.compiled import compiled
 from flaneur.core.errors import ReadingError, ReleaseError, StepError
+from flaneur.core.keys import StepRef
 from flaneur.core.measuring.marks import (
     MissKind,
     allowed_deg,
@@ -35,6 +36,7 @@ from flaneur.core.proof.shown import (
     counted_out,
     missed_at_bench,
     proven_at,
+    turned_at_bench,
     with_bench,
 )
 from flaneur.core.proof.turning import (
@@ -43,6 +45,7 @@ from flaneur.core.proof.turning import (
     stop_angle,
     stopped_at,
 )
+from flaneur.core.wording import within
 
 EVERY = list(BOOKS.values())
 DAY = datetime(2026, 11, 28, 8, tzinfo=UTC)
@@ -111,10 +114,10 @@ def test_a_turn_before_the_stop_says_nothing_of_after_it(book: EngineBook) -> No
 def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear() -> None:
     book = next(b for b in EVERY if "Brindle" in b.name)  # turned open, it reads keyway and dot A
     plan = whole(book)
-    open_turn = next(s for s in plan.steps if s.template == "hand_turn")
+    open_turn = next(s for s in plan.steps if s.template == "hand_turn").ref
 
-    def marks(ref: str, *misses: tuple[str, float]) -> Check:
-        bench = tally(answered(plan, {ref: {"marks": "missed"}}))
+    def marks(answers: dict[str, str], *misses: tuple[str, float], at: str = open_turn) -> Check:
+        bench = tally(answered(plan, {at: answers}))
         hands = with_bench(book, plan, bench, HandTurns())
         assert not any(hands.marks.values())
         judged = [judge_miss(book, mark, deg, 0.3, (4.0, 8.0)) for mark, deg in misses]
@@ -122,17 +125,58 @@ def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear() -> No
         checks = checks_of(book, plan, bench, hands, [], judged, missed)
         return next(c for c in checks if c.name == "Marks after turning")
 
-    bare = marks(open_turn.ref)
+    dot = {"mark_dot_a": "missed"}
+    bare = marks(dot)
     assert (bare.state, bare.overridable) == ("failed", False)
-    assert "Measure by how much" in bare.words
-    assert not marks(open_turn.ref, ("dot_b", 6.0)).overridable, "another than those looked at"
-    worn = marks(open_turn.ref, ("dot_a", 6.0))
+    assert "Not met: Dot of sprocket A. Measure by how much" in bare.words, "that one, no other"
+    assert not marks(dot, ("dot_b", 6.0)).overridable, "another than those looked at"
+    worn = marks(dot, ("dot_a", 6.0))
     assert (worn.overridable, "wear left in" in worn.words) == (True, True)
-    tooth = marks(open_turn.ref, ("dot_a", 17.0))
+    tooth = marks(dot, ("dot_a", 17.0))
     assert (tooth.overridable, "1 tooth" in tooth.words) == (False, True)
-    assert not marks(open_turn.ref, ("dot_a", 0.5)).overridable, "then it meets: answer it again"
-    pulley = marks(turn_of(plan).ref, ("dot_a", 6.0))
+    assert not marks(dot, ("dot_a", 0.5)).overridable, "then it meets: answer it again"
+    both = marks({**dot, "mark_key_crank": "missed"}, ("dot_a", 6.0))
+    assert (both.overridable, "Not met: Crank keyway" in both.words) == (False, True)
+    at_angle = marks({"check_2": "wrong"}, ("dot_b", 6.0))
+    assert at_angle.overridable, "what cam B's check position shows is told by cam B's mark"
+    assert not marks({"check_2": "wrong"}, ("dot_a", 6.0)).overridable
+    turn = turn_of(plan).ref
+    pulley = marks({"mark_notch_pulley": "missed"}, ("dot_a", 6.0), at=turn)
     assert not pulley.overridable, "the pulley's notch does not wear"
+
+
+@pytest.mark.parametrize("book", EVERY, ids=lambda b: b.name)
+def test_a_turning_step_asks_for_each_of_its_marks(book: EngineBook) -> None:
+    plan = whole(book)
+    steps = [s for s in plan.steps if s.template in ("hand_turn", "hand_turn_closed")]
+    assert steps
+    for step in steps:
+        reads = book.operations[StepRef.of(step.ref).key].effects.reads
+        asked = [a.code for a in step.asked if (a.code or "").startswith("mark_")]
+        assert asked == [f"mark_{mark}" for mark in reads]
+        for mark in reads:
+            bench = tally(answered(plan, {step.ref: {f"mark_{mark}": "missed"}}))
+            found = next(t for t in turned_at_bench(book, plan, bench) if t.missed)
+            assert [m.mark for m in found.missed] == [mark]
+            assert within(book.marks[mark].name) in found.words
+
+
+def test_a_plan_that_asked_for_all_marks_together_tells_which_it_may_be() -> None:
+    book = next(b for b in EVERY if "Brindle" in b.name)
+    plan = whole(book)
+    step = next(s for s in plan.steps if s.template == "hand_turn")
+    asked = [a for a in step.asked if not (a.code or "").startswith("mark_")]
+    asked.append(step.asked[1].model_copy(update={"code": "marks"}))
+    older = plan.model_copy(
+        update={
+            "steps": [
+                s.model_copy(update={"asked": asked}) if s.ref == step.ref else s
+                for s in plan.steps
+            ]
+        }
+    )
+    bench = tally(answered(older, {step.ref: {"marks": "missed"}}))
+    assert set(missed_at_bench(book, older, bench)) == {"dot_a"}, "the keyway tells of no chain"
 
 
 @pytest.mark.parametrize("book", EVERY, ids=lambda b: b.name)

@@ -35,6 +35,7 @@ FACTS = {
     *("release_text", "plunger", "plunger_least", "plunger_most", "in_guides", "pin_first"),
     "port_back",
     *("drive", "reads", "reads_names", "by_deg", "low", "high", "mark_name"),
+    "marks_read",
 }
 OF_EACH = {"from", "to", "links", "what", "ask", "contact", "code"}
 WAYS = ("Said", "within", "words", "Words", "names", "the", "name", "text")
@@ -119,7 +120,7 @@ def test_every_template_asks_for_something_and_cautions_with_known_words(
     name: str, template: Template
 ) -> None:
     assert set(template.cautions) <= set(TEMPLATES.cautions)
-    codes = [str(o["code"]) for o in template.observe]
+    codes = [(str(o.get("each")), str(o["code"])) for o in template.observe]
     assert len(codes) == len(set(codes)), "an observation is told by its code"
     for observe in template.observe:
         choices = observe.get("choices")

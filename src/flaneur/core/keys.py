@@ -8,6 +8,10 @@ from typing import NamedTuple
 
 from flaneur.core.errors import KeyTextError
 
+# A question of a step that is about one mark is called this and the mark's own key; one about a
+# check position this and its place in the book, from 1.
+MARK_READ, CHECK_READ = "mark_", "check_"
+
 
 class Contact(NamedTuple):
     """Where a chain runs over a sprocket and can be set a tooth off; written ``chain/sprocket``."""

@@ -160,10 +160,12 @@ def _entry_that_stands(work: Work) -> JournalEntry | None:
     return found.get((work.job_id, Change.DECIDED))
 
 
-def decided_option(work: Work) -> Option | None:
-    """The action that was decided on, where there is a decision that stands."""
+def decided_option(work: Work) -> tuple[Option, School] | None:
+    """The action that was decided on and by which school, where there is a decision that stands."""
     entry = _entry_that_stands(work)
-    return Option.model_validate(entry.data["option"]) if entry else None
+    if entry is None:
+        return None
+    return Option.model_validate(entry.data["option"]), School.model_validate(entry.data["school"])
 
 
 def _decided(work: Work, readings: Readings, rates: Rates) -> Decided | None:

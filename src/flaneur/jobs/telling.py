@@ -100,8 +100,7 @@ def decision_words(work: Work) -> str:
 def turned_words(work: Work, proof: Proof) -> list[str]:
     """Turning by hand step by step, hard stops, and when links agree again."""
     lines = [
-        f"{t.title}: {counted(t.turns, 'turn')}, {'smooth' if t.is_smooth else 'a hard stop'}, "
-        f"{'all met' if t.is_met else 'a mark missed'} ({t.by})."
+        f"{t.title}: {counted(t.turns, 'turn')}, {t.words} ({t.by})."
         for t in turned_at_bench(work.book, proof.plan, proof.bench)
     ]
     lines += [f"Hard stop: {stop.felt} {stop.cause or ''}".rstrip() for stop in proof.hands.stops]

@@ -7236,8 +7236,8 @@ export interface components {
         };
         /**
          * DecidedScope
-         * @description What was decided on the verdict: its words, the components it is about, and the ways that
-         *     follow from it.
+         * @description What was decided on the verdict: its words, the components it is about, the ways that follow
+         *     from it, and the kit they are bought as, if any.
          */
         DecidedScope: {
             /** Name */
@@ -7248,6 +7248,8 @@ export interface components {
             kept: string[];
             /** Ways */
             ways: string[];
+            /** Kit */
+            kit: string;
         };
         /**
          * Part
@@ -7787,6 +7789,18 @@ export interface components {
             at: string;
         };
         /**
+         * MissedMark
+         * @description A mark that was answered to miss; ``is_timing``: by how much it does tells of a chain.
+         */
+        MissedMark: {
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Is Timing */
+            is_timing: boolean;
+        };
+        /**
          * Rung
          * @description One reading: where it lies with the phaser's known shift taken out, and its 90 % interval,
          *     crank degrees late.
@@ -7843,6 +7857,13 @@ export interface components {
             is_smooth: boolean;
             /** Is Met */
             is_met: boolean;
+            /** Missed */
+            missed: components["schemas"]["MissedMark"][];
+            /**
+             * Words
+             * @description How it turned, and which marks missed.
+             */
+            readonly words: string;
         };
         /**
          * Blank

@@ -9,8 +9,10 @@ from flaneur.core.clearance.off import valves_off
 from flaneur.core.drive.counts import shifted_counts
 from flaneur.core.drive.off import one_tooth_off
 from flaneur.core.drive.train import DriveTrain
+from flaneur.core.engine.compiled import compiled
 from flaneur.core.fasteners.program import check_stage
-from flaneur.core.keys import Contact
+from flaneur.core.keys import MARK_READ, Contact
+from flaneur.core.measuring.marks import allowed_deg, shaft_of, tooth_at
 from flaneur.core.plan.steps import ALIGNMENT, NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import counted
 
@@ -37,6 +39,7 @@ def meanings(book: EngineBook, step: PlanStep, seen: Sequence[Seen]) -> list[str
                 "Find the missing one before the engine turns: loose in the drive, it locks a "
                 "chain."
             )
+    lines += marks_meaning(book, step, seen)
     if _has_moved(step, seen):
         lines.append(
             "The bolt dragged the cam along while it was tightened. Slacken it, bring the mark "
@@ -100,6 +103,23 @@ def links_meaning(book: EngineBook, step: PlanStep, seen: Sequence[Seen]) -> lis
         "No sprocket set one or two teeth off gives these counts: count again from the other mark, "
         "and the links of the whole chain."
     ]
+
+
+def marks_meaning(book: EngineBook, step: PlanStep, seen: Sequence[Seen]) -> list[str]:
+    """What tells wear from a tooth at each mark that was read after turning and missed."""
+    train = compiled(book).train
+    lines = list[str]()
+    for asked, answer in zip(step.asked, seen, strict=True):
+        mark = book.marks.get((asked.code or "").removeprefix(MARK_READ))
+        if answer.ok or mark is None or not (asked.code or "").startswith(MARK_READ):
+            continue
+        tooth = tooth_at(train, shaft_of(book, mark))
+        beside = f", and one tooth is {tooth:.1f}°" if tooth else ""
+        lines.append(
+            f"{mark.name}: the book allows {allowed_deg(book, mark):.3g}° at the crank{beside}. By "
+            "how much it misses tells wear from a tooth: measure it."
+        )
+    return lines
 
 
 def torque_meaning(book: EngineBook, asked: Asked, stage: Stage, answer: Seen) -> str:

@@ -7,13 +7,16 @@ from pydantic import Field
 from flaneur.core.book.base import AtLeastZero, BookModel, Id
 
 
+Maker = Literal["maker", "aftermarket"]
+
+
 class Kit(BookModel):
     """A set of parts. ``holds`` counts components and fasteners of the book by their ids;
     ``weakness`` is what is known to go wrong with it.
     """
 
     name: str
-    made_by: Literal["maker", "aftermarket"]
+    made_by: Maker
     price: AtLeastZero
     holds: dict[Id, int] = Field(min_length=1)
     weakness: list[str] = Field(default_factory=list[str])

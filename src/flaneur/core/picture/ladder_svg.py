@@ -15,6 +15,7 @@ from flaneur.core.wording import counted, late_parts, late_words, within
 TEETH = (-1, 1, 2, 3)
 GAUGE_PX = 96.0
 LETTER_PX = 7.4  # of a letter of 13.5 px, about
+MARK_PX = 11.0  # from a reading to its name
 Scale = Callable[[float], float]
 WIDE = 720.0
 """The least width at which names stand beside their row; drawn narrower they stand above it."""
@@ -176,10 +177,19 @@ def _teeth(
         if is_named:
             words = f"{words}, {within(tooth.name)}"
         if i == 0 or (is_named and i == 1):
-            y = middle + 16 if i == 0 else middle - 22
             x, anchor = (at(deg) + 5, "end") if is_named else (at(deg), "middle")
+            long = LETTER_PX * len(words)
+            left = x - (long if is_named else long / 2)
+            near, far = (16, 28) if i == 0 else (-22, -28)
+            y = middle + (far if _is_taken(row, left, left + long, at) else near)
             parts.append(_text(x, y, words, 13.5, look.soft, anchor))
     return parts
+
+
+def _is_taken(row: LadderRow, left: float, right: float, at: Scale) -> bool:
+    """Whether a reading, with its name, lies over what is between ``left`` and ``right``, px."""
+    reach = MARK_PX + LETTER_PX * len("after R10")
+    return any(at(r.at_deg) + reach > left and at(r.at_deg) - reach < right for r in row.shown)
 
 
 def _rungs(row: LadderRow, middle: float, right: float, at: Scale, look: Palette) -> list[str]:
@@ -228,7 +238,7 @@ def _mark(
         'stroke-width="2.5"/>',
     ]
     words = f"{'after ' if rung.phase == Phase.AFTER else ''}R{rung.reading}"
-    aside = 21 if is_ringed else 11
+    aside = 21 if is_ringed else MARK_PX
     is_room = x + aside + LETTER_PX * len(words) < right
     put, anchor = (x + aside, "start") if is_room else (x - aside, "end")
     return [*parts, _text(put, y - 6, words, 13.5, look.blue, anchor), "</g>"]

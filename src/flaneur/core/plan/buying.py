@@ -1,8 +1,9 @@
 """What a plan buys: parts one by one, or a kit with what is missing beside it."""
 
 from collections import Counter
+from collections.abc import Collection
 
-from flaneur.core.book.kits import Kit
+from flaneur.core.book.kits import Kit, Maker
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import PlanError
 from flaneur.core.plan.parts import Part
@@ -36,6 +37,19 @@ def useful_kits(book: EngineBook, plan: Plan) -> list[str]:
     """Kits of the book that hold something the plan needs."""
     wanted = {p.key for p in plan.parts}
     return [key for key, kit in book.kits.items() if wanted & set(kit.holds)]
+
+
+def kit_of(book: EngineBook, scope: Collection[str], made_by: Maker) -> str:
+    """The kit of such a maker that saves most against the components of a scope bought one by one;
+    none, where the book has none that saves anything.
+    """
+    saves = {
+        key: sum(book.components[c].price for c in kit.holds if c in scope) - kit.price
+        for key, kit in book.kits.items()
+        if kit.made_by == made_by
+    }
+    best = max(saves, key=saves.__getitem__, default="")
+    return best if best and saves[best] > 0 else ""
 
 
 def needed(plan: Plan) -> Counter[str]:

@@ -1,6 +1,6 @@
 """What must be shown before an engine is released."""
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from enum import StrEnum
 from typing import Literal
 
@@ -56,10 +56,10 @@ def checks_of(
     hands: HandTurns,
     after: list[CamReading],
     misses: Sequence[Miss] = (),
-    missed: Collection[str] | None = None,
+    missed: Mapping[str, str] | None = None,
 ) -> list[Check]:
     """All conditions of release of a job; without a plan the first of them is unknown. ``misses``:
-    marks whose miss was measured since the repair; ``missed``: those of which one missed, None
+    marks whose miss was measured since the repair; ``missed``: names of those that missed, None
     where it may be any of the book.
     """
     retest = open_retest(plan, tally)
@@ -116,7 +116,7 @@ def release_checks(
     open_steps: int,
     departures: int,
     misses: Sequence[Miss] = (),
-    missed: Collection[str] | None = None,
+    missed: Mapping[str, str] | None = None,
 ) -> list[Check]:
     """All conditions of release in the order of the work. Degrees are crank degrees."""
     checks = [
@@ -208,13 +208,13 @@ def _stops(book: EngineBook, hands: HandTurns) -> list[Check]:
 
 
 def _marks(
-    book: EngineBook, hands: HandTurns, misses: Sequence[Miss], missed: Collection[str] | None
+    book: EngineBook, hands: HandTurns, misses: Sequence[Miss], missed: Mapping[str, str] | None
 ) -> Check:
-    """Marks after turning. One that missed is never overridden, unless every timing mark it can be
-    was measured, and wear that was left in is what makes one of them miss.
+    """Marks after turning. None that missed is overridden, unless every one that did, or can have
+    done so, was measured, and wear that was left in is what makes one of them miss.
     """
     timing = set(timing_marks(book))
-    can_be = timing if missed is None else timing & set(missed)
+    can_be = timing if missed is None else set(missed)
     found = {m.mark: m.kind for m in misses if m.mark in can_be}
     may_be_left = (
         set(found) == can_be
@@ -228,8 +228,9 @@ def _marks(
             about=About.MARKS,
             name="Marks after turning",
             state="failed",
-            words=" ".join(m.words for m in misses)
-            or f"Not met: {'; '.join(wrong)}. Measure by how much: a tooth is never left.",
+            words=" ".join(
+                [*(m.words for m in misses), _not_measured(missed, wrong, misses)]
+            ).strip(),
             overridable=may_be_left,
         )
     if unseen:
@@ -247,6 +248,17 @@ def _marks(
         words="All met.",
         overridable=False,
     )
+
+
+def _not_measured(
+    missed: Mapping[str, str] | None, wrong: Sequence[str], misses: Sequence[Miss]
+) -> str:
+    """What missed and nobody measured, in words; empty where all of it was."""
+    measured = {m.mark for m in misses}
+    left = [name for mark, name in (missed or {}).items() if mark not in measured]
+    if misses and not left:
+        return ""
+    return f"Not met: {'; '.join(left or wrong)}. Measure by how much: a tooth is never left."
 
 
 def _pins(hands: HandTurns, pins_in: int) -> Check:

@@ -2,24 +2,39 @@
 out. Proof asks only for what no step has shown.
 """
 
+from collections.abc import Sequence
 from datetime import datetime
+
+from pydantic import computed_field
 
 from flaneur.core.bench.answers import Seen
 from flaneur.core.bench.meaning import HARD_STOP
 from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.book.tasks import Operation
 from flaneur.core.book.ways import on_ways
 from flaneur.core.drive.turns import coming_back
 from flaneur.core.engine.compiled import compiled
-from flaneur.core.keys import StepRef, Verb
+from flaneur.core.keys import CHECK_READ, MARK_READ, StepRef, Verb
+from flaneur.core.measuring.marks import shaft_of, timing_marks
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import Asked, PlanStep
 from flaneur.core.proof.hands import HandTurns, ProofModel
 from flaneur.core.proof.retest import open_retest
-from flaneur.core.wording import counted
+from flaneur.core.wording import counted, within
 
 # The question of the templates that turn by hand.
 TURNING = "turning"
+# What asked for all marks of a step together, in plans made before each had a question of its own.
+ALL_MARKS = "marks"
+
+
+class MissedMark(ProofModel):
+    """A mark that was answered to miss; ``is_timing``: by how much it does tells of a chain."""
+
+    mark: str
+    name: str
+    is_timing: bool
 
 
 class Turned(ProofModel):
@@ -31,6 +46,15 @@ class Turned(ProofModel):
     by: str
     is_smooth: bool
     is_met: bool
+    missed: list[MissedMark]
+
+    @computed_field
+    @property
+    def words(self) -> str:
+        """How it turned, and which marks missed."""
+        missed = ", ".join(within(m.name) for m in self.missed) or "a check"
+        met = "all met" if self.is_met else f"missed: {missed}"
+        return f"{'smooth' if self.is_smooth else 'a hard stop'}, {met}"
 
 
 class ComesBack(ProofModel):
@@ -65,6 +89,7 @@ def turning_by_hand(book: EngineBook, plan: Plan | None) -> list[tuple[PlanStep,
 def turned_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> list[Turned]:
     """The closed of those steps, in the plan's order."""
     found: list[Turned] = []
+    there = on_ways(book, tuple(plan.ways)) if plan else book
     for step, turns in turning_by_hand(book, plan):
         record = tally.done.get(step.ref)
         if record is None or len(record.seen) != len(step.asked):
@@ -78,22 +103,36 @@ def turned_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> list[T
                 by=record.by,
                 is_smooth=not any(is_hard_stop(a, s) for a, s in said),
                 is_met=all(s.ok for a, s in said if a.code != TURNING),
+                missed=_missed(book, there.operations[StepRef.of(step.ref).key], said),
             )
         )
     return found
 
 
-def missed_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> set[str]:
-    """Marks of the steps that were closed although one of their marks missed: which one it was, the
-    step does not say.
+def _missed(
+    book: EngineBook, operation: Operation, said: Sequence[tuple[Asked, Seen]]
+) -> list[MissedMark]:
+    """Marks that missed. Where several were asked for together, or a check position missed, those
+    it can be: the timing marks among them.
     """
-    there = on_ways(book, tuple(plan.ways)) if plan else book
-    return {
-        mark
-        for turned in turned_at_bench(book, plan, tally)
-        if not turned.is_met
-        for mark in there.operations[StepRef.of(turned.step).key].effects.reads
-    }
+    codes, timing = {a.code for a, s in said if not s.ok}, timing_marks(book)
+    marks = operation.effects.reads
+    missed = {m for m in marks if f"{MARK_READ}{m}" in codes}
+    if ALL_MARKS in codes:
+        missed |= timing.keys() & set(marks) or set(marks)
+    for place, position in enumerate(book.check_positions, start=1):
+        if f"{CHECK_READ}{place}" in codes:
+            missed |= {m for m, mark in timing.items() if shaft_of(book, mark) in position.cams}
+    return [
+        MissedMark(mark=key, name=mark.name, is_timing=key in timing)
+        for key, mark in book.marks.items()
+        if key in missed
+    ]
+
+
+def missed_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> dict[str, str]:
+    """Marks that were answered to miss where a step was closed all the same, with their names."""
+    return {m.mark: m.name for t in turned_at_bench(book, plan, tally) for m in t.missed}
 
 
 def with_bench(book: EngineBook, plan: Plan | None, tally: Tally, hands: HandTurns) -> HandTurns:

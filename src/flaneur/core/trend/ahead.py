@@ -9,10 +9,10 @@ from pydantic import Field
 
 from flaneur.core.diagnosis.wording import percent
 from flaneur.core.trend.course import EngineCourse
-from flaneur.core.trend.forecast import LIKELY, SOON_H, TrendModel
+from flaneur.core.trend.forecast import LIKELY, SOON_H, TrendModel, over_words
 from flaneur.core.wording import counted
 
-FARTHEST_DAYS, SURE = 3650, 0.9
+FARTHEST_DAYS = 3650
 
 
 class Ahead(TrendModel):
@@ -77,8 +77,7 @@ def day_at(hours: float | None, now_h: float, a_day: float, today: date) -> date
 def ahead_words(ahead: Ahead) -> str:
     """The line in words."""
     if ahead.over > LIKELY:
-        sure = "over" if ahead.over > SURE else "probably over"
-        return f"{ahead.name}: {sure} its limit already ({percent(ahead.over)})."
+        return f"{ahead.name}: {over_words(ahead.over)}."
     by = f"within {SOON_H:g} h {percent(ahead.risk)}"
     if ahead.limit_h is None:
         return f"{ahead.name} first, and not soon; {by} for any part."

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.diagnosis.wording import percent
 from flaneur.core.trend.failing import fails
 from flaneur.core.trend.fleet import Spread, learned
 from flaneur.core.trend.growth import DRAWS, Draws, crossing_hours, followed, grown
@@ -19,6 +20,8 @@ LEAST_STEP_H, CHOICES = 50.0, 60
 # A day at the bench for a look, against what a thousand hours over a limit cost on average.
 LOOK_COST, OVER_COST = 1.0, 12.0
 SOON_H, LIKELY = 1000.0, 0.5
+# From where on a part is said to be over its limit, probably; below it is as likely as not.
+SURE, EVEN = 0.9, 0.6
 
 
 class TrendModel(BaseModel):
@@ -157,9 +160,17 @@ def look_again_in(left: Floats) -> float:
     return float(round(choices[int(np.argmin(cost))] / 50) * 50)
 
 
+def over_words(over: float) -> str:
+    """That a part is over its limit now, with its odds."""
+    sure = (
+        "over" if over > SURE else "probably over" if over > EVEN else "as likely as not over"
+    )
+    return f"{sure} its limit already ({percent(over)})"
+
+
 def _words(part: WearPart, life: Life, at: Between, over: float, again: float) -> str:
     if over > LIKELY:
-        return f"{part.name}: over its limit already, {100 * over:.0f} %."
+        return f"{part.name}: {over_words(over)}."
     if at.middle is None:
         far = "its limit is farther off than is looked ahead"
         return f"{part.name}: {far}. Look again in {again:g} h."

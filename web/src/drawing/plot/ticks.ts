@@ -4,7 +4,7 @@ import type { Tick } from "./PlotFrame";
 /** Round figures along a range with their unit; nought is the main one. */
 export function ticks(range: readonly [number, number], count: number, unit: string): Tick[] {
   const scale = scaleLinear([...range], [0, 1]);
-  const word = scale.tickFormat(count);
+  const word = scale.tickFormat(count, "f"); // 1000 h as words have it, never 1,000
   return scale.ticks(count).map((at) => ({ at, words: `${word(at)}${unit}`, isMain: at === 0 }));
 }
 

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, take, type Schemas } from "../../api/client";
 import { afterQuery, useChange } from "../../api/queries";
+import { SignatureField } from "../../kit/SignatureField";
 import { Button, Choice, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { Line, Sheet, Soft, TroubleNote } from "../../kit/page";
@@ -136,13 +137,7 @@ function Add({ id, isFirst }: { id: number; isFirst: boolean }) {
         onChange={(text) => draft.set({ text })}
         isLong
       />
-      <Field
-        label="Your password, as your signature"
-        value={password}
-        onChange={setPassword}
-        type="password"
-        autoComplete="current-password"
-      />
+      <SignatureField value={password} onChange={setPassword} />
       <TroubleNote trouble={trouble} />
       <Line>
         <Button

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { client, take, type Schemas } from "../../api/client";
 import { handoverQuery, meQuery, useChange, useJob } from "../../api/queries";
 import { useStartJob } from "../../api/useStartJob";
+import { SignatureField } from "../../kit/SignatureField";
 import { Button, Field } from "../../kit/controls";
 import { useDraft } from "../../kit/draft";
 import { Columns, Line, Sheet, Soft, Stack, StageHead, TroubleNote, Waiting } from "../../kit/page";
@@ -114,13 +115,7 @@ export function Handover() {
                 chosen={chosen}
                 onChoose={(photos) => draft.set({ ...draft.value, photos })}
               />
-              <Field
-                label="Your password, as your signature"
-                value={password}
-                onChange={setPassword}
-                type="password"
-                autoComplete="current-password"
-              />
+              <SignatureField value={password} onChange={setPassword} />
               <TroubleNote trouble={trouble} />
               <Button look="main" onPress={() => void onSign()} isDisabled={isBusy || !password}>
                 Sign and freeze

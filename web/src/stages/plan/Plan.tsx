@@ -40,7 +40,7 @@ export function Plan() {
     scope: stands?.scope ?? proposed.map((p) => p.component),
     kept: stands?.kept ?? proposed.filter((p) => p.is_kept).map((p) => p.component),
     ways: stands?.ways ?? [],
-    kit: plan.data?.plan?.kit ?? "",
+    kit: stands?.kit ?? "",
   });
   const { scope = [], ways = [], kit = "" } = draft.value; // one of an earlier day has less
   const kept = (draft.value.kept ?? []).filter((c) => scope.includes(c));
@@ -181,7 +181,7 @@ interface SchoolsProps {
   measured: Schemas["Proposal"][];
   whole: Schemas["Proposal"][];
   isFixed: boolean;
-  onTake: (taken: { scope: string[]; kept?: string[]; ways?: string[] }) => void;
+  onTake: (taken: { scope: string[]; kept?: string[]; ways?: string[]; kit?: string }) => void;
 }
 
 function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
@@ -200,7 +200,12 @@ function Schools({ decided, measured, whole, isFixed, onTake }: SchoolsProps) {
           <Line>
             <Button
               onPress={() =>
-                onTake({ scope: decided.scope, kept: decided.kept, ways: decided.ways })
+                onTake({
+                  scope: decided.scope,
+                  kept: decided.kept,
+                  ways: decided.ways,
+                  kit: decided.kit,
+                })
               }
               isDisabled={isFixed}
             >

@@ -189,8 +189,7 @@ function Turned({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
             <span>
               <Back to={`/jobs/${id}/bench?step=${encodeURIComponent(t.step)}`}>{t.title}</Back>
               <br />
-              {t.is_smooth ? "smooth" : "a hard stop"}, {t.is_met ? "all met" : "a mark missed"} ·{" "}
-              {t.by}
+              {t.words} · {t.by}
             </span>
             <Said>{t.turns} turns</Said>
           </Item>
@@ -201,14 +200,26 @@ function Turned({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
           <strong>{chain.name}:</strong> {chain.words} That is no fault.
         </Soft>
       ))}
-      {proof.turned.some((t) => !t.is_met) && (
-        <Line>
-          <ButtonLink to={`/jobs/${id}/readings/sheet/mark_miss`}>
-            Measure by how much a mark misses
-          </ButtonLink>
-        </Line>
-      )}
+      <Measure id={id} turned={proof.turned} />
     </Sheet>
+  );
+}
+
+/** By how much each mark misses that was answered to: none of the rest is asked for. */
+function Measure({ id, turned }: { id: number; turned: Schemas["Turned"][] }) {
+  const sheet = `/jobs/${id}/readings/sheet/mark_miss`;
+  const marks = new Map(
+    turned.flatMap((t) => t.missed).flatMap((m) => (m.is_timing ? [[m.mark, m.name]] : [])),
+  );
+  if (!marks.size) return null;
+  return (
+    <Line>
+      {[...marks].map(([mark, name]) => (
+        <ButtonLink key={mark} to={`${sheet}?part=${mark}`}>
+          Measure the miss: {name}
+        </ButtonLink>
+      ))}
+    </Line>
   );
 }
 

@@ -72,14 +72,15 @@ class PositionIn(In):
 
 
 class DecidedScope(Out):
-    """What was decided on the verdict: its words, the components it is about, and the ways that
-    follow from it.
+    """What was decided on the verdict: its words, the components it is about, the ways that follow
+    from it, and the kit they are bought as, if any.
     """
 
     name: str
     scope: list[str]
     kept: list[str]
     ways: list[str]
+    kit: str
 
 
 class PlanOut(Out):

@@ -22,7 +22,8 @@ from flaneur.api.stages.plan.models import (
 )
 from flaneur.api.work import JOB, changed, changing, reading
 from flaneur.core.decision.actions import ActionKind
-from flaneur.core.plan.buying import bought_as
+from flaneur.core.decision.rates import Parts
+from flaneur.core.plan.buying import bought_as, kit_of
 from flaneur.core.plan.finder import Finding, find_position
 from flaneur.core.plan.offers import offers
 from flaneur.core.plan.plan import Plan, make_plan
@@ -135,13 +136,18 @@ def choose(job_id: int, json: ScopeIn) -> Changed:
 
 
 def _decided(work: Work) -> DecidedScope | None:
-    """What a lead decided, with the ways it means: those need nobody's word any more."""
-    option = decided_option(work)
-    if option is None:
+    """What a lead decided, with the ways it means (those need nobody's word any more), and the kit
+    it is bought as.
+    """
+    found = decided_option(work)
+    if found is None:
         return None
+    option, school = found
     is_locked = option.action is ActionKind.LOCKOUT
     ways = lockout_ways(work.book, option.scope) if is_locked else []
-    return DecidedScope(name=option.name, scope=option.scope, kept=option.kept, ways=ways)
+    new = set(option.scope) - set(option.kept)
+    kit = kit_of(work.book, new, "aftermarket") if school.parts is Parts.AFTERMARKET else ""
+    return DecidedScope(name=option.name, scope=option.scope, kept=option.kept, ways=ways, kit=kit)
 
 
 @blueprint.post(f"{JOB}/plan/start")

@@ -161,7 +161,10 @@ class _Filling:
             signed = deg if given.get("way") == "on" else -deg
             known |= {"by_deg": signed, "low": deg - ROLL_SHORT_DEG, "high": deg}
         marks = strings(given.get("marks"))
-        return known | ({"mark_name": within(self.facts.name(marks[0]))} if marks else {})
+        if not marks:
+            return known
+        read = self.facts.marks_read(marks)
+        return known | {"mark_name": within(self.facts.name(marks[0])), "marks_read": read}
 
     def _references(self, key: str, wanted: list[str]) -> list[str]:
         """References of a template as this book has them: ``op:`` and a template's name is every

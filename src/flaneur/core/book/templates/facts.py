@@ -11,6 +11,7 @@ from flaneur.core.book.templates.raw import (
     table,
     with_article,
 )
+from flaneur.core.keys import CHECK_READ, MARK_READ
 from flaneur.core.wording import joined, within
 
 LATE_KINDS = ("taper_phaser", "slotted_sprocket")
@@ -191,11 +192,21 @@ class BookFacts:
             found["pin_first"] = "pin the tensioner"
         return found
 
+    def marks_read(self, marks: list[str]) -> list[Raw]:
+        """Marks that are read after turning, each asked by itself."""
+        return [
+            {
+                "code": f"{MARK_READ}{mark}",
+                "ask": f"Does the {within(self.name(mark))} stand where it belongs?",
+            }
+            for mark in marks
+        ]
+
     def checks(self, names: object) -> list[Raw]:
         """Check positions to be read while turning: those named, or all."""
         wanted = strings(names)
         return [
-            {**p, "code": f"check_{i + 1}", "ask": f"At {p.get('crank_deg')}°: {p['ask']}"}
+            {**p, "code": f"{CHECK_READ}{i + 1}", "ask": f"At {p.get('crank_deg')}°: {p['ask']}"}
             for i, p in enumerate(mappings(self.raw.get("check_positions")))
             if p.get("ask") and (not wanted or p.get("name") in wanted)
         ]
