@@ -124,7 +124,8 @@ def test_a_mark_that_misses_is_measured_before_anybody_leaves_it(
     assert step is not None
     lead = Visitor(visitor.client.application.test_client(), "sunna")
     said = [
-        "missed" if a.code == "mark_line_pulley" else r for a, r in zip(step.asked, right(step), strict=True)
+        "missed" if a.code == "mark_line_pulley" else r
+        for a, r in zip(step.asked, right(step), strict=True)
     ]
     body = {"step": step.ref, "answers": said, "departure": "as far as it goes here"}
     assert lead.change(job, "POST", "/bench/steps", body)["closed"]

@@ -1,10 +1,12 @@
 """Steps made from books: valves asked one by one, followers laid out in their order."""
 
+import pytest
 from tests.core.test_engines import BOOKS
 
 from flaneur.core.bench.answers import check_answer
 from flaneur.core.bench.inside import turns_crank
 from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import StepError
 from flaneur.core.plan.making import step_of
 from flaneur.core.plan.steps import AskedKind
 
@@ -20,6 +22,15 @@ def test_clearances_are_asked_valve_by_valve() -> None:
     assert check_answer(asked[0], "0.10").ok
     assert check_answer(asked[0], "0.004 in").ok
     assert not check_answer(asked[2], "0.10 mm").ok, "an exhaust's is wider"
+    turned = check_answer(asked[0], "5 grad")
+    assert (turned.ok, "5 graduations, 0.1 mm" in turned.words) == (True, True)
+    assert not check_answer(asked[0], "7,5 graduations").ok
+    assert check_answer(asked[2], "7,5 graduations").ok
+    assert "4 to 6 graduations" in asked[0].hint
+    plain = asked[0].model_copy(update={"graduation_mm": None})
+    with pytest.raises(StepError, match="Cylinder 1"):
+        check_answer(plain, "5 grad")
+    assert "graduation_mm" not in plain.model_dump(), "what was sealed before is written alike"
 
 
 def test_a_book_without_its_clearances_asks_in_one_word() -> None:

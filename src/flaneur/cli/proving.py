@@ -9,7 +9,8 @@ from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.marks import judge_miss, timing_marks
 from flaneur.core.plan.plan import make_plan
-from flaneur.core.proof.shown import comes_back
+from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.shown import comes_back, turning_by_hand
 from flaneur.core.proof.stopping import stop_view
 from flaneur.core.proof.turning import stop_angle
 from flaneur.formats.books import load_book
@@ -25,6 +26,10 @@ def proof(options: argparse.Namespace) -> int:
     answer: dict[str, Any] = {
         "engine": book.name,
         "hand_turns": book.proof.hand_turns,
+        "turning": [
+            {"step": step.ref, "title": step.title, "turns": turns, "asked": _asked(step)}
+            for step, turns in turning_by_hand(book, plan)
+        ],
         "comes_back": [c.model_dump() for c in comes_back(book, plan)],
         "stop": None,
         "misses": [],
@@ -49,8 +54,13 @@ def proof(options: argparse.Namespace) -> int:
     return 0
 
 
+def _asked(step: PlanStep) -> list[dict[str, str | None]]:
+    return [{"code": a.code, "ask": a.ask} for a in step.asked]
+
+
 def _page(answer: dict[str, Any]) -> str:
-    lines = [f"{c['name']}: {c['words']}" for c in answer["comes_back"]]
+    lines = [f"{t['title']}: {' '.join(a['ask'] for a in t['asked'])}" for t in answer["turning"]]
+    lines += [f"{c['name']}: {c['words']}" for c in answer["comes_back"]]
     if stop := answer["stop"]:
         lines += [stop["unknown"]] if stop["unknown"] else []
         lines += [f"{valves} can meet there." for valves in stop["valves"]]

@@ -5112,7 +5112,8 @@ export interface components {
          * Asked
          * @description One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
          *     ``right`` are codes of those ``choices`` that close the step; ``hint`` says how to answer;
-         *     ``escape`` is what may be chosen where a figure is asked and there is none.
+         *     ``escape`` is what may be chosen where a figure is asked and there is none; ``graduation_mm``
+         *     what one graduation of an adjuster is, where the figure may be told by these.
          */
         Asked: {
             kind: components["schemas"]["AskedKind"];
@@ -5177,6 +5178,11 @@ export interface components {
              * @default null
              */
             fastener: string | null;
+            /**
+             * Graduation Mm
+             * @default null
+             */
+            graduation_mm: number | null;
         };
         /**
          * AskedKind

@@ -12,6 +12,9 @@ from flaneur.core.plan.steps import NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import range_words
 
 _COUNT = re.compile(r"[+-]?[0-9]{1,6}")
+_GRADUATIONS = re.compile(
+    r"([0-9]{1,3}(?:[.,][0-9]{1,2})?)\s*(?:gr|grad|graduations?)\.?", re.IGNORECASE
+)
 STAGES = (AskedKind.TORQUE, AskedKind.ANGLE, AskedKind.BACK_OFF)
 
 
@@ -87,11 +90,16 @@ def _judge(asked: Asked, typed: str) -> Seen:
     if asked.kind in STAGES:
         return _applied(asked, typed)
     unit = asked.unit or "mm"
-    value = parse_quantity(typed, "angle" if unit == "deg" else "length", unit).value
+    turned = _GRADUATIONS.fullmatch(typed) if asked.graduation_mm else None
+    if turned and asked.graduation_mm:
+        value = float(turned[1].replace(",", ".")) * asked.graduation_mm
+    else:
+        value = parse_quantity(typed, "angle" if unit == "deg" else "length", unit).value
     low, high = asked.low, asked.high
     ok = (low is None or value >= low) and (high is None or value <= high)
     shown = "°" if unit == "deg" else "mm"
-    words = f"{value:g} {shown}, expected {range_words(low, high, shown)}"
+    said = f"{turned[1]} graduations, " if turned else ""
+    words = f"{said}{value:.4g} {shown}, expected {range_words(low, high, shown)}"
     return Seen(kind=asked.kind, ask=asked.ask, typed=typed, ok=ok, words=words)
 
 

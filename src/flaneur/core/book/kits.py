@@ -6,7 +6,6 @@ from pydantic import Field
 
 from flaneur.core.book.base import AtLeastZero, BookModel, Id
 
-
 Maker = Literal["maker", "aftermarket"]
 
 

@@ -58,6 +58,11 @@ class ValveGroup(BookModel):
     clearance_mm: tuple[AtLeastZero, AtLeastZero] | None = Field(
         default=None, description="Play of a closed valve, cold: least and most; none: not set."
     )
+    graduation_mm: Positive | None = Field(
+        default=None,
+        description="Play that one graduation of its turned adjuster gives, counted from where it "
+        "touches; none: the adjuster has no graduations.",
+    )
     follower_clock_deg: Finite = Field(
         description="Clock direction from the cam's middle to where it meets its follower."
     )

@@ -99,10 +99,14 @@ def _valves(book: EngineBook) -> list[Asked]:
 def _valve(cylinder: int, number: int, group: ValveGroup) -> Asked:
     low, high = group.clearance_mm or (None, None)
     which = f", valve {number}" if group.valves_each > 1 else ""
+    hint, each = f"{low:g} to {high:g} mm, cold", group.graduation_mm
+    if each and low is not None and high is not None:
+        hint += f"; turned back, {low / each:.2g} to {high / each:.2g} graduations"
     return Asked(
         kind=AskedKind.MEASURE,
         ask=f"Cylinder {cylinder} {group.kind}{which}",
-        hint=f"{low:g} to {high:g} mm, cold",
+        hint=hint,
+        graduation_mm=each,
         code="clearance",
         unit="mm",
         low=low,

@@ -2,7 +2,7 @@
 
 from enum import StrEnum
 
-from pydantic import BaseModel, ConfigDict, computed_field
+from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from flaneur.core.book.tasks import Bursts, Stage
 from flaneur.core.choices import Choice
@@ -44,7 +44,8 @@ HINTS = {
 class Asked(PlanModel):
     """One thing to observe in a step. ``kind`` torque, angle and back_off carry the book's stage;
     ``right`` are codes of those ``choices`` that close the step; ``hint`` says how to answer;
-    ``escape`` is what may be chosen where a figure is asked and there is none.
+    ``escape`` is what may be chosen where a figure is asked and there is none; ``graduation_mm``
+    what one graduation of an adjuster is, where the figure may be told by these.
     """
 
     kind: AskedKind
@@ -62,6 +63,8 @@ class Asked(PlanModel):
     pins: int = 0
     stage: Stage | None = None
     fastener: str | None = None
+    # Written as it always was where there is none: seals of older jobs hold.
+    graduation_mm: float | None = Field(default=None, exclude_if=lambda mm: mm is None)
 
     def as_it_should_be(self, is_laid: bool) -> str | None:
         """The answer where all is as it should be; None where nobody can say it without looking.

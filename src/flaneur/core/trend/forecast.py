@@ -162,9 +162,7 @@ def look_again_in(left: Floats) -> float:
 
 def over_words(over: float) -> str:
     """That a part is over its limit now, with its odds."""
-    sure = (
-        "over" if over > SURE else "probably over" if over > EVEN else "as likely as not over"
-    )
+    sure = "over" if over > SURE else "probably over" if over > EVEN else "as likely as not over"
     return f"{sure} its limit already ({percent(over)})"
 
 

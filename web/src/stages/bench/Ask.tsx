@@ -1,3 +1,4 @@
+import { useState } from "react";
 import styled from "styled-components";
 import type { Schemas } from "../../api/client";
 import { Beside, Choice, Field } from "../../kit/controls";
@@ -38,18 +39,15 @@ const Answer = styled.div`
   }
 `;
 
-/** One question of a step with all that may be said to it. */
-export function Ask({
-  name,
-  asked,
-  value,
-  onChange,
-}: {
+interface AskProps {
   name: string;
   asked: Schemas["Asked"];
   value: string;
   onChange: (value: string) => void;
-}) {
+}
+
+/** One question of a step with all that may be said to it. */
+export function Ask({ name, asked, value, onChange }: AskProps) {
   const choices = asked.choices;
   if (choices.length)
     return (
@@ -63,20 +61,43 @@ export function Ask({
         />
       </Answer>
     );
+  return <Figure name={name} asked={asked} value={value} onChange={onChange} />;
+}
+
+/** What is typed after a figure told by an adjuster's graduations, not in millimetres. */
+const GRADUATIONS = " grad";
+
+function Figure({ name, asked, value, onChange }: AskProps) {
   const { escape } = asked;
   const isEscaped = Boolean(escape && value === escape.code);
+  const [isTurned, setTurned] = useState(value.endsWith(GRADUATIONS));
+  const figure = isEscaped ? "" : value.replace(GRADUATIONS, "");
+  const told = (typed: string, turned: boolean) => (typed && turned ? typed + GRADUATIONS : typed);
+  const onFigure = (typed: string) => onChange(told(typed, isTurned));
   return (
     <Answer>
       <Line>
         <Field
           name={name}
           label={asked.ask}
-          value={isEscaped ? "" : value}
-          onChange={onChange}
+          value={figure}
+          onChange={onFigure}
           inputMode={asked.stage ? undefined : "numeric"}
           hint={asked.hint}
         />
-        <Keypad label={asked.ask} value={isEscaped ? "" : value} onChange={onChange} />
+        <Keypad label={asked.ask} value={figure} onChange={onFigure} />
+        {asked.graduation_mm && (
+          <Beside
+            aria-pressed={isTurned}
+            look={isTurned ? "main" : "plain"}
+            onPress={() => {
+              setTurned(!isTurned);
+              onChange(told(figure, !isTurned));
+            }}
+          >
+            graduations
+          </Beside>
+        )}
         {escape && (
           <Beside
             aria-pressed={isEscaped}
