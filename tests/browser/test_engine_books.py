@@ -230,7 +230,7 @@ def test_a_jobs_engine_is_drawn_as_worn_and_says_how_exaggerated(person: Person)
     person.sees("Marks agree again")
     person.chooses("Show the engine", "as it is worn")
     person.sees(
-        "wear drawn ×5, not to scale; Secondary chain B (2-4-6) jumped at the Intake sprocket B, 1 "
+        "wear drawn ×5, not to scale; Secondary chain B (2-4-6) jumped at the intake sprocket B, 1 "
         "tooth late"
     )
     person.chooses("Wear drawn", "×20")

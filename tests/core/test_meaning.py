@@ -59,3 +59,16 @@ def test_one_press_is_right_and_says_no_figure_of_ones_own() -> None:
                 assert (said is None) == (is_count or asked.kind is AskedKind.MEASURE)
                 if said is not None:
                     assert check_answer(asked, said).ok, (step.ref, asked.ask, said)
+
+
+def test_a_mark_that_misses_says_which_figure_tells() -> None:
+    book = BOOKS["brindle-fennel"]
+    step = step_of(book, "op:turn_open")
+    for mark, told in (("dot_a", "one tooth is"), ("key_crank", "No chain moves it")):
+        said = [
+            "missed" if a.code == f"mark_{mark}" else str(a.as_it_should_be(is_laid=False))
+            for a in step.asked
+        ]
+        [line] = meanings(book, step, check_step(step, said))
+        assert line.startswith(book.marks[mark].name)
+        assert told in line

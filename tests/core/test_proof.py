@@ -1,5 +1,6 @@
 """What a person is shown on the way: ladder, part states, next action."""
 
+import itertools
 import re
 from dataclasses import replace
 
@@ -163,6 +164,23 @@ def test_the_ladder_is_drawn_for_every_width_with_letters_of_the_same_size(
         right = [float(x) for x in re.findall(r'x="([\d.]+)"', d.svg)]
         assert max(right) <= d.least_px, "nothing past its edge"
         assert 'stroke="var(--' in d.svg
+
+
+def test_no_name_on_the_ladder_lies_over_another(book: EngineBook) -> None:
+    text = re.compile(
+        r'<text x="([\d.]+)" y="([\d.]+)" font-size="13.5" [^>]*text-anchor="(\w+)"[^>]*>([^<]+)<'
+    )
+    for before, after in ((7.0, 1.0), (2.4, 1.9), (12.0, 9.0), (17.0, 16.0)):
+        read = [("before", cam("cam_b_in", before)), ("after", cam("cam_b_in", after))]
+        boxes = list[tuple[float, float, float, str]]()
+        for x, y, anchor, words in text.findall(ladder_svg(make_ladder(book, read, {}), PAPER)):
+            long = 6.0 * len(words)
+            left = float(x) - {"start": 0.0, "middle": 0.5, "end": 1.0}[anchor] * long
+            boxes.append((left, left + long, float(y), words))
+        assert any("after R" in words for *_, words in boxes)
+        for one, two in itertools.combinations(boxes, 2):
+            is_apart = one[1] <= two[0] or two[1] <= one[0] or abs(one[2] - two[2]) >= 11
+            assert is_apart, (before, one, two)
 
 
 def test_a_figures_way_to_its_limit_is_a_bar_that_grows_towards_a_notch(book: EngineBook) -> None:

@@ -201,7 +201,7 @@ def _counts(work: Work, bench: Tally) -> list[str]:
             continue
         is_chain = work.book.components[ref.key].part in work.book.chains
         said += [
-            f"{seen.ask}: {seen.typed}"
+            seen.said
             for seen in record.seen
             if seen.contact or (is_chain and seen.kind is AskedKind.COUNT)
         ]

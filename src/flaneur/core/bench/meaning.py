@@ -114,10 +114,14 @@ def marks_meaning(book: EngineBook, step: PlanStep, seen: Sequence[Seen]) -> lis
         if answer.ok or mark is None or not (asked.code or "").startswith(MARK_READ):
             continue
         tooth = tooth_at(train, shaft_of(book, mark))
-        beside = f", and one tooth is {tooth:.1f}°" if tooth else ""
+        told = (
+            f", and one tooth is {tooth:.1f}°. By how much it misses tells wear from a tooth: "
+            "measure it."
+            if tooth
+            else ". No chain moves it: turn on until it meets, then look at the others again."
+        )
         lines.append(
-            f"{mark.name}: the book allows {allowed_deg(book, mark):.3g}° at the crank{beside}. By "
-            "how much it misses tells wear from a tooth: measure it."
+            f"{mark.name}: the book allows {allowed_deg(book, mark):.3g}° at the crank{told}"
         )
     return lines
 

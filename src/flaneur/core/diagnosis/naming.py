@@ -3,6 +3,7 @@
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.diagnosis.attribution import READING, SLACK, WHEEL
 from flaneur.core.keys import Contact, SuspectKey, SuspectKind
+from flaneur.core.wording import within
 
 _OF_PHASER = {
     SuspectKind.PHASER: "off park",
@@ -34,11 +35,11 @@ def suspect_name(book: EngineBook, key: str) -> str:
         return f"{book.guides[part].name} broken away"
     if kind is SuspectKind.JUMP:
         chain, sprocket = Contact.of(part)
-        return f"{book.chains[chain].name} jumped at the {book.sprockets[sprocket].name}"
+        return f"{book.chains[chain].name} jumped at the {within(book.sprockets[sprocket].name)}"
     if kind is SuspectKind.TONE:
         return f"{book.tone_wheels[part].name} slipped"
     if kind is SuspectKind.SENSOR:
-        return f"Sensor or wiring of {book.shafts[part].name}"
+        return f"Sensor or wiring of the {within(book.shafts[part].name)}"
     if kind is SuspectKind.MISREAD:
         return f"{book.tensioners[part].name}: plunger misread, or not the book's tensioner"
     said = "leaks" if kind is SuspectKind.LEAK else "stuck"

@@ -14,7 +14,8 @@ from flaneur.core.wording import counted, late_parts, late_words, within
 
 TEETH = (-1, 1, 2, 3)
 GAUGE_PX = 96.0
-LETTER_PX = 7.4  # of a letter of 13.5 px, about
+LETTER_PX = 7.4  # of a letter of 13.5 px, at most
+WORD_PX = 6.2  # of one within words, about
 MARK_PX = 11.0  # from a reading to its name
 Scale = Callable[[float], float]
 WIDE = 720.0
@@ -56,7 +57,7 @@ class Layout:
 def layout_of(width: float) -> Layout:
     """Names and figures beside the scale where there is room, else above it."""
     if width >= WIDE:
-        return Layout(width, left=150, right=160, row=78, middle=38, said=38, is_beside=True)
+        return Layout(width, left=150, right=160, row=84, middle=42, said=42, is_beside=True)
     return Layout(width, left=14, right=14, row=116, middle=84, said=24, is_beside=False)
 
 
@@ -178,18 +179,29 @@ def _teeth(
             words = f"{words}, {within(tooth.name)}"
         if i == 0 or (is_named and i == 1):
             x, anchor = (at(deg) + 5, "end") if is_named else (at(deg), "middle")
-            long = LETTER_PX * len(words)
+            long = WORD_PX * len(words)
             left = x - (long if is_named else long / 2)
-            near, far = (16, 28) if i == 0 else (-22, -28)
-            y = middle + (far if _is_taken(row, left, left + long, at) else near)
+            near, far = (16, 32) if i == 0 else (-22, -30)
+            is_taken = _is_taken(row, left, left + long, at, is_above=i > 0)
+            y = middle + (far if is_taken else near)
             parts.append(_text(x, y, words, 13.5, look.soft, anchor))
     return parts
 
 
-def _is_taken(row: LadderRow, left: float, right: float, at: Scale) -> bool:
-    """Whether a reading, with its name, lies over what is between ``left`` and ``right``, px."""
-    reach = MARK_PX + LETTER_PX * len("after R10")
-    return any(at(r.at_deg) + reach > left and at(r.at_deg) - reach < right for r in row.shown)
+def _is_taken(row: LadderRow, left: float, right: float, at: Scale, is_above: bool) -> bool:
+    """Whether a reading, with its name, lies over what is between ``left`` and ``right``, px, above
+    the line or below it.
+    """
+    for rung in row.shown:
+        x, aside = at(rung.at_deg), _aside(rung, row.shown)
+        named = LETTER_PX * len(_name(rung)) if aside else 0.0
+        if (aside < 0) == is_above and x - MARK_PX < right and x + MARK_PX + named > left:
+            return True
+    return False
+
+
+def _name(rung: Rung) -> str:
+    return f"{'after ' if rung.phase == Phase.AFTER else ''}R{rung.reading}"
 
 
 def _rungs(row: LadderRow, middle: float, right: float, at: Scale, look: Palette) -> list[str]:
@@ -204,7 +216,8 @@ def _rungs(row: LadderRow, middle: float, right: float, at: Scale, look: Palette
     for rung in shown:
         y = middle + _aside(rung, shown)
         is_ringed = row.is_worst and rung is last
-        parts += _mark(rung, y, right, at, look, row.role != "exhaust", is_ringed)
+        below = y > middle
+        parts += _mark(rung, y, right, at, look, row.role != "exhaust", is_ringed, below)
     if row.is_worst and last is not None:
         y = middle + _aside(last, shown)
         parts.append(
@@ -229,7 +242,9 @@ def _mark(
     look: Palette,
     is_solid: bool,
     is_ringed: bool,
+    is_below: bool,
 ) -> list[str]:
+    """A reading with its interval and its name, which the row's line does not strike through."""
     x, fill = at(rung.at_deg), look.blue if is_solid else look.sheet
     parts = [
         f"<g><title>{escape(f'{rung.phase} the repair: {rung.words}')}</title>",
@@ -237,11 +252,11 @@ def _mark(
         f'<path d="M{x:.1f} {y - 9:.1f} l9 9 l-9 9 l-9 -9 z" fill="{fill}" stroke="{look.blue}" '
         'stroke-width="2.5"/>',
     ]
-    words = f"{'after ' if rung.phase == Phase.AFTER else ''}R{rung.reading}"
+    words = _name(rung)
     aside = 21 if is_ringed else MARK_PX
     is_room = x + aside + LETTER_PX * len(words) < right
     put, anchor = (x + aside, "start") if is_room else (x - aside, "end")
-    return [*parts, _text(put, y - 6, words, 13.5, look.blue, anchor), "</g>"]
+    return [*parts, _text(put, y + (7 if is_below else -6), words, 13.5, look.blue, anchor), "</g>"]
 
 
 def _said(row: LadderRow, y: float, tolerance: float, right: float, look: Palette) -> list[str]:

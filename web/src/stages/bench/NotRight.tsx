@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { meQuery } from "../../api/queries";
 import { Beside, Field } from "../../kit/controls";
@@ -14,34 +14,39 @@ interface Props {
 
 /** What is not right, what it does to the engine, and the way to set it right. */
 export function NotRight({ result, onLeave, isBusy }: Props) {
+  const note = useRef<HTMLDivElement>(null);
+  // It stands above what was answered, which is as often as not what the screen shows.
+  useEffect(() => note.current?.scrollIntoView({ block: "start" }), [result]);
   return (
-    <CareNote title="Not right">
-      {result.seen
-        .filter((s) => !s.ok)
-        .map((s) => (
-          <Told key={s.ask} $size={20}>
-            {s.ask} {s.words}
+    <div ref={note}>
+      <CareNote title="Not right">
+        {result.seen
+          .filter((s) => !s.ok)
+          .map((s) => (
+            <Told key={s.ask} $size={20}>
+              {s.ask} {s.words}
+            </Told>
+          ))}
+        {result.means.map((line) => (
+          <Told key={line} $size={20}>
+            <strong>It means: </strong>
+            {line}
           </Told>
         ))}
-      {result.means.map((line) => (
-        <Told key={line} $size={20}>
-          <strong>It means: </strong>
-          {line}
+        <Told $size={20}>
+          <strong>Remedy: </strong>
+          {result.remedy}
         </Told>
-      ))}
-      <Told $size={20}>
-        <strong>Remedy: </strong>
-        {result.remedy}
-      </Told>
-      {result.reopened.length > 0 && (
-        <div>{result.reopened.length} steps that rest on this one are open again.</div>
-      )}
-      {result.stays_open_because ? (
-        <Told $tone="stop">■ {result.stays_open_because}</Told>
-      ) : (
-        <LeaveIt onLeave={onLeave} isBusy={isBusy} />
-      )}
-    </CareNote>
+        {result.reopened.length > 0 && (
+          <div>{result.reopened.length} steps that rest on this one are open again.</div>
+        )}
+        {result.stays_open_because ? (
+          <Told $tone="stop">■ {result.stays_open_because}</Told>
+        ) : (
+          <LeaveIt onLeave={onLeave} isBusy={isBusy} />
+        )}
+      </CareNote>
+    </div>
   );
 }
 

@@ -208,18 +208,19 @@ function Turned({ id, proof }: { id: number; proof: Schemas["ProofOut"] }) {
 /** By how much each mark misses that was answered to: none of the rest is asked for. */
 function Measure({ id, turned }: { id: number; turned: Schemas["Turned"][] }) {
   const sheet = `/jobs/${id}/readings/sheet/mark_miss`;
-  const marks = new Map(
-    turned.flatMap((t) => t.missed).flatMap((m) => (m.is_timing ? [[m.mark, m.name]] : [])),
-  );
+  const missed = turned.flatMap((t) => t.missed);
+  const marks = new Map(missed.filter((m) => m.is_timing).map((m) => [m.mark, m.name]));
   if (!marks.size) return null;
   return (
-    <Line>
+    <Stack $gap={6}>
+      <strong>By how much does it miss?</strong>
+      <Soft>Wear is a few degrees, a tooth its own.</Soft>
       {[...marks].map(([mark, name]) => (
-        <ButtonLink key={mark} to={`${sheet}?part=${mark}`}>
-          Measure the miss: {name}
-        </ButtonLink>
+        <Line key={mark}>
+          <ButtonLink to={`${sheet}?part=${mark}`}>{name}</ButtonLink>
+        </Line>
       ))}
-    </Line>
+    </Stack>
   );
 }
 
