@@ -8,7 +8,7 @@ from contextlib import contextmanager
 from itertools import islice
 from typing import Any, TypeVar
 
-import dask
+from dask import config
 from distributed import Client, LocalCluster, as_completed
 
 from flaneur.core.errors import ErrorCode, FlaneurError
@@ -48,7 +48,7 @@ def cluster(scheduler: str = "", workers: int = 0) -> Generator[Client]:
         with client:
             yield client
         return
-    with dask.config.set(OWN):
+    with config.set(OWN):
         own: Any = LocalCluster(
             n_workers=workers or os.cpu_count() or 1,
             threads_per_worker=1,
