@@ -47,10 +47,10 @@ class _Tally:
 
 def run(is_tiny: bool = False) -> Iterator[Figure]:
     """Every family, those to be read and those to be refused."""
-    each = 1 if is_tiny else EACH
+    each, most = (1, 2) if is_tiny else (EACH, None)
     books = [book for book in every_book() if book.can_be_captured]
     all_of_it = _Tally()
-    for kind, make in READ.items():
+    for kind, make in list(READ.items())[:most]:
         worst, mild, unsaid = 0.0, 0.0, 0
         for number in range(each):
             rng = np.random.default_rng(zlib.crc32(kind.encode()) + number)
@@ -87,13 +87,13 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
     )
     yield at_most("correlation", "confident wrong answers, all families", all_of_it.silent, 0)
     yield at_most("correlation", "false refusals, share", all_of_it.refused / all_of_it.asked, 0.02)
-    yield from _refusals(each)
+    yield from _refusals(each, most)
 
 
-def _refusals(each: int) -> Iterator[Figure]:
+def _refusals(each: int, most: int | None) -> Iterator[Figure]:
     right, asked = 0, 0
     books = [book for book in every_book() if book.can_be_captured]
-    for kind, (make, reason) in REFUSED.items():
+    for kind, (make, reason) in list(REFUSED.items())[:most]:
         for number in range(each):
             rng = np.random.default_rng(zlib.crc32(kind.encode()) + number)
             trouble = make(books[number % len(books)], rng)
