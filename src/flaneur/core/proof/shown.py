@@ -115,8 +115,10 @@ def _missed(
     """Marks that missed. Where several were asked for together, or a check position missed, those
     it can be: the timing marks among them.
     """
-    codes, timing = {a.code for a, s in said if not s.ok}, timing_marks(book)
-    marks = operation.effects.reads
+    codes = {a.code for a, s in said if not s.ok}
+    if not codes:
+        return []
+    timing, marks = timing_marks(book), operation.effects.reads
     missed = {m for m in marks if f"{MARK_READ}{m}" in codes}
     if ALL_MARKS in codes:
         missed |= timing.keys() & set(marks) or set(marks)
