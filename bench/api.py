@@ -31,7 +31,7 @@ CHECKS = [
     openapi.allow_header_conformance,
 ]
 GOOD, BAD = 24, 12
-FEW = 8
+FEW = 4
 SLOW = (
     "live.connect",
     "captures.capture_from_box",

@@ -140,6 +140,8 @@ def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear() -> No
     at_angle = marks({"check_2": "wrong"}, ("dot_b", 6.0))
     assert at_angle.overridable, "what cam B's check position shows is told by cam B's mark"
     assert not marks({"check_2": "wrong"}, ("dot_a", 6.0)).overridable
+    off = marks({"guides": "left"})
+    assert (off.overridable, "open its step again" in off.words) == (False, True), "no mark missed"
     turn = turn_of(plan).ref
     pulley = marks({"mark_notch_pulley": "missed"}, ("dot_a", 6.0), at=turn)
     assert not pulley.overridable, "the pulley's notch does not wear"

@@ -7848,7 +7848,8 @@ export interface components {
         };
         /**
          * Turned
-         * @description A step in which the crank was turned by hand: how many turns, by whom, what was seen.
+         * @description A step in which the crank was turned by hand: how many turns, by whom, what was seen;
+         *     ``not_so`` are the questions that were not answered as the book has it.
          */
         Turned: {
             /** Step */
@@ -7861,10 +7862,15 @@ export interface components {
             by: string;
             /** Is Smooth */
             is_smooth: boolean;
-            /** Is Met */
-            is_met: boolean;
             /** Missed */
             missed: components["schemas"]["MissedMark"][];
+            /** Not So */
+            not_so: string[];
+            /**
+             * Is Met
+             * @description Whether all of it was as it should be, but how it turned.
+             */
+            readonly is_met: boolean;
             /**
              * Words
              * @description How it turned, and which marks missed.

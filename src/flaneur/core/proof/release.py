@@ -254,6 +254,8 @@ def _not_measured(
     missed: Mapping[str, str] | None, wrong: Sequence[str], misses: Sequence[Miss]
 ) -> str:
     """What missed and nobody measured, in words; empty where all of it was."""
+    if missed is not None and not missed and not misses:
+        return "Something else was not so when it was turned at the bench: open its step again."
     measured = {m.mark for m in misses}
     left = [name for mark, name in (missed or {}).items() if mark not in measured]
     if misses and not left:

@@ -38,23 +38,32 @@ class MissedMark(ProofModel):
 
 
 class Turned(ProofModel):
-    """A step in which the crank was turned by hand: how many turns, by whom, what was seen."""
+    """A step in which the crank was turned by hand: how many turns, by whom, what was seen;
+    ``not_so`` are the questions that were not answered as the book has it.
+    """
 
     step: str
     title: str
     turns: int
     by: str
     is_smooth: bool
-    is_met: bool
     missed: list[MissedMark]
+    not_so: list[str]
+
+    @computed_field
+    @property
+    def is_met(self) -> bool:
+        """Whether all of it was as it should be, but how it turned."""
+        return not self.not_so
 
     @computed_field
     @property
     def words(self) -> str:
         """How it turned, and which marks missed."""
-        missed = ", ".join(within(m.name) for m in self.missed) or "a check"
-        met = "all met" if self.is_met else f"missed: {missed}"
-        return f"{'smooth' if self.is_smooth else 'a hard stop'}, {met}"
+        missed = ", ".join(within(m.name) for m in self.missed)
+        unmet = f"missed: {missed}" if missed else f"not so: {' '.join(self.not_so)}"
+        turned = "smooth" if self.is_smooth else "a hard stop"
+        return f"{turned}, {'all met' if self.is_met else unmet}"
 
 
 class ComesBack(ProofModel):
@@ -102,8 +111,8 @@ def turned_at_bench(book: EngineBook, plan: Plan | None, tally: Tally) -> list[T
                 turns=turns,
                 by=record.by,
                 is_smooth=not any(is_hard_stop(a, s) for a, s in said),
-                is_met=all(s.ok for a, s in said if a.code != TURNING),
                 missed=_missed(book, there.operations[StepRef.of(step.ref).key], said),
+                not_so=[a.ask for a, s in said if a.code != TURNING and not s.ok],
             )
         )
     return found

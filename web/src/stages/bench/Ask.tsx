@@ -70,8 +70,10 @@ const GRADUATIONS = " grad";
 function Figure({ name, asked, value, onChange }: AskProps) {
   const { escape } = asked;
   const isEscaped = Boolean(escape && value === escape.code);
-  const [isTurned, setTurned] = useState(value.endsWith(GRADUATIONS));
-  const figure = isEscaped ? "" : value.replace(GRADUATIONS, "");
+  const [isPressed, setPressed] = useState(false);
+  // What is typed says it itself, by a press or by hand; the press counts while nothing is.
+  const isTurned = value && !isEscaped ? value.endsWith(GRADUATIONS) : isPressed;
+  const figure = isEscaped ? "" : isTurned ? value.replace(GRADUATIONS, "") : value;
   const told = (typed: string, turned: boolean) => (typed && turned ? typed + GRADUATIONS : typed);
   const onFigure = (typed: string) => onChange(told(typed, isTurned));
   return (
@@ -91,7 +93,7 @@ function Figure({ name, asked, value, onChange }: AskProps) {
             aria-pressed={isTurned}
             look={isTurned ? "main" : "plain"}
             onPress={() => {
-              setTurned(!isTurned);
+              setPressed(!isTurned);
               onChange(told(figure, !isTurned));
             }}
           >
