@@ -136,7 +136,7 @@ def test_a_mark_that_misses_is_left_by_nobody_unless_it_is_measured_wear() -> No
     assert (tooth.overridable, "1 tooth" in tooth.words) == (False, True)
     assert not marks(dot, ("dot_a", 0.5)).overridable, "then it meets: answer it again"
     both = marks({**dot, "mark_key_crank": "missed"}, ("dot_a", 6.0))
-    assert (both.overridable, "Not met: Crank keyway" in both.words) == (False, True)
+    assert (both.overridable, "Not met: Crank keyway. No chain" in both.words) == (False, True)
     at_angle = marks({"check_2": "wrong"}, ("dot_b", 6.0))
     assert at_angle.overridable, "what cam B's check position shows is told by cam B's mark"
     assert not marks({"check_2": "wrong"}, ("dot_a", 6.0)).overridable

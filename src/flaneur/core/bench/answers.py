@@ -12,9 +12,7 @@ from flaneur.core.plan.steps import NOT_MEASURED, Asked, AskedKind, PlanStep
 from flaneur.core.wording import range_words
 
 _COUNT = re.compile(r"[+-]?[0-9]{1,6}")
-_GRADUATIONS = re.compile(
-    r"([0-9]{1,3}(?:[.,][0-9]{1,2})?)\s*(?:gr|grad|graduations?)\.?", re.IGNORECASE
-)
+_GRADUATIONS = re.compile(r"([0-9]{1,3}(?:[.,][0-9]{1,2})?)\s*(?:grad|graduations?)", re.IGNORECASE)
 STAGES = (AskedKind.TORQUE, AskedKind.ANGLE, AskedKind.BACK_OFF)
 
 

@@ -1,6 +1,6 @@
 """What must be shown before an engine is released."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from enum import StrEnum
 from typing import Literal
 
@@ -229,7 +229,7 @@ def _marks(
             name="Marks after turning",
             state="failed",
             words=" ".join(
-                [*(m.words for m in misses), _not_measured(missed, wrong, misses)]
+                [*(m.words for m in misses), _not_measured(missed, timing, wrong, misses)]
             ).strip(),
             overridable=may_be_left,
         )
@@ -251,16 +251,22 @@ def _marks(
 
 
 def _not_measured(
-    missed: Mapping[str, str] | None, wrong: Sequence[str], misses: Sequence[Miss]
+    missed: Mapping[str, str] | None,
+    timing: Collection[str],
+    wrong: Sequence[str],
+    misses: Sequence[Miss],
 ) -> str:
     """What missed and nobody measured, in words; empty where all of it was."""
     if missed is not None and not missed and not misses:
         return "Something else was not so when it was turned at the bench: open its step again."
     measured = {m.mark for m in misses}
-    left = [name for mark, name in (missed or {}).items() if mark not in measured]
+    left = {mark: name for mark, name in (missed or {}).items() if mark not in measured}
     if misses and not left:
         return ""
-    return f"Not met: {'; '.join(left or wrong)}. Measure by how much: a tooth is never left."
+    if left and not any(mark in timing for mark in left):
+        return f"Not met: {'; '.join(left.values())}. No chain moves it: open its step again."
+    names = "; ".join(left.values() or wrong)
+    return f"Not met: {names}. Measure by how much: a tooth is never left."
 
 
 def _pins(hands: HandTurns, pins_in: int) -> Check:
