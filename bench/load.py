@@ -17,7 +17,7 @@ import numpy as np
 from bench import disk, kills
 from bench.figure import Figure, at_least, at_most, for_information, machine_factor
 from bench.house import BOOK, Served, served
-from bench.tablets import Answered, Line, Tablet, all_at_once, busy, tablets
+from bench.tablets import WORKED, Answered, Line, Tablet, all_at_once, busy, tablets
 
 P95_MS, OTHERS_MS = 400.0, 500.0
 TABLETS, MINUTES = 50, 3.0
@@ -128,12 +128,16 @@ def half_sent(address: str, count: int) -> Iterator[None]:
 
 def _live(found: Sequence[Tablet], factor: float, seconds: float) -> Iterator[Figure]:
     """Live looks side by side, watched as the page watches them: seconds of signal that came for
-    every second, and how often the numbers changed.
+    every second, and how often the numbers changed. Jobs of their own: those at the bench are taken
+    apart, and no such engine is started.
     """
+    units = {u["tag"]: u["id"] for u in found[0].line.send("GET", "/api/yard")["units"]}
+    whole = {"unit_id": units[WORKED.tag]}
+    jobs = [int(t.line.send("POST", "/api/jobs", whole)["id"]) for t in found]
     came, looks = list[float](), list[float]()
 
-    def watch(tablet: Tablet) -> None:
-        line, path = tablet.line, f"/api/jobs/{tablet.job}/live"
+    def watch(line: Line, job: int) -> None:
+        path = f"/api/jobs/{job}/live"
         line.send("POST", path, {})
         time.sleep(1.5)
         first = line.send("GET", path)
@@ -146,7 +150,7 @@ def _live(found: Sequence[Tablet], factor: float, seconds: float) -> Iterator[Fi
         looks.append(len(shown) / passed)
         line.send("POST", f"{path}/stop", {})
 
-    all_at_once([lambda t=t: watch(t) for t in found])
+    all_at_once([lambda t=t, j=j: watch(t.line, j) for t, j in zip(found, jobs, strict=True)])
     name = f"{LIVE} live looks: signal that came of what the engine made"
     yield at_least("load", name, min(came, default=0) if len(came) == len(found) else 0, 0.95)
     name = f"{LIVE} live looks: numbers anew, a second"

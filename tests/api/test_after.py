@@ -53,9 +53,34 @@ def at_bench(visitor: Visitor, job: int) -> int:
     return job
 
 
+@pytest.mark.parametrize("phase", ["before", "after"])
+def test_an_opened_engine_is_not_started_before_it_was_turned(
+    visitor: Visitor, at_bench: int, phase: str
+) -> None:
+    job = at_bench
+
+    def in_the_way() -> list[dict[str, Any]]:
+        return visitor.send("GET", f"/api/jobs/{job}/proof")["start"]["in_the_way"]
+
+    assert in_the_way() == []
+    first = close(visitor, job, "op:prime")
+    assert first is not None
+    assert in_the_way() == [], "all before it is done"
+    step = bench_of(visitor, job)["steps"][3]["ref"]
+    visitor.change(job, "POST", "/bench/reopen", {"step": step, "reason": "looked at again"})
+    assert in_the_way()[0]["step"] == step
+    body = {"version": version_of(visitor, job), "phase": phase, "phasers": {}, "seconds": 2}
+    live = {"cold": True, "phase": phase}
+    for path, asked in (("captures/box", body), ("live", live)):
+        status, error = refusal(visitor, "POST", f"/api/jobs/{job}/{path}", asked)
+        assert (status, error["code"]) == (422, "start_refused")
+        assert "before the first start" in error["read"]
+    assert visitor.send("GET", f"/api/jobs/{job}/live")["state"] == "off"
+
+
 def test_nobody_is_asked_again_what_the_bench_has_shown(visitor: Visitor, at_bench: int) -> None:
     job = at_bench
-    capture(visitor, job, "after")  # before it was ever turned: it proves nothing
+    capture(visitor, job, "after")  # as it came: it proves nothing
     close(visitor, job)
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
     assert [t["turns"] for t in proof["turned"]] == [2, 2]

@@ -31,6 +31,7 @@ class ErrorCode(StrEnum):
     PLAN_IMPOSSIBLE = "plan_impossible"
     STEP_UNFIT = "step_unfit"
     RELEASE_REFUSED = "release_refused"
+    START_REFUSED = "start_refused"
     SIGNATURE_REFUSED = "signature_refused"
     RECORD_BROKEN = "record_broken"
     DEVICE_LOST = "device_lost"

@@ -5,12 +5,13 @@ from flaneur.core.errors import CaptureError
 from flaneur.core.job.change import Change
 from flaneur.core.keys import Verb, keys_done
 from flaneur.core.measuring.kinds import Phase
+from flaneur.core.proof.starting import must_be_startable
 from flaneur.core.readings.taken import PhaserState
 from flaneur.core.signals.capture import Capture
 from flaneur.core.signals.correlation import Correlation, correlate
 from flaneur.core.wording import late_words
 from flaneur.devices.box import BoxClient
-from flaneur.jobs.standing import bench_of
+from flaneur.jobs.standing import bench_of, proof_of
 from flaneur.jobs.work import Work
 from flaneur.store.incoming import State, incoming_by_id, remember
 from flaneur.store.plans import plan_of
@@ -28,6 +29,16 @@ def unit_at_box(work: Work) -> str:
     found = mount_of(work.session, work.job.engine_id)
     place = "" if found is None or found.position == MAIN else f"-engine-{work.job.engine_id}"
     return f"unit-{work.job.unit_id}{place}"
+
+
+def engine_to_start(work: Work) -> str:
+    """What the box calls the engine that is about to run. Raises BookError for one whose signals
+    show no cam, and ReleaseError for one that must not be started yet.
+    """
+    work.book.check_capturable()
+    if work.job.bench_started:
+        must_be_startable(proof_of(work).in_the_way)
+    return unit_at_box(work)
 
 
 def commanded_deg(phasers: dict[str, PhaserState]) -> dict[str, float]:

@@ -56,9 +56,9 @@ def keep_first_start(work: Work, live: LiveSession, seen: Started) -> JournalEnt
     return entry
 
 
-def first_start_words(work: Work) -> list[str]:
-    """What was seen and heard at starts after the repair, in order."""
-    rows = counting(readings_of(work.session, work.job_id), Phase.AFTER)
+def heard_words(work: Work, phase: Phase) -> list[str]:
+    """What was seen and heard at starts before or after the repair, in order."""
+    rows = counting(readings_of(work.session, work.job_id), phase)
     kinds = (ReadingKind.NOISE, ReadingKind.OIL)
     own = [row for row in rows if row.kind in kinds]
     told = [(row.words, str(row.detail.get("fields", {}).get("note", ""))) for row in own]

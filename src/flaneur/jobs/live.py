@@ -13,7 +13,7 @@ from flaneur.core.measuring.kinds import Phase
 from flaneur.core.people import Person
 from flaneur.devices.box import BoxClient
 from flaneur.devices.live import LiveSession, LiveStatus, Owner
-from flaneur.jobs.capturing import BOX_RATE_HZ, keep, tell_the_stand_in, unit_at_box
+from flaneur.jobs.capturing import BOX_RATE_HZ, engine_to_start, keep, tell_the_stand_in
 from flaneur.jobs.work import changing, looking
 
 SHORTEST_S = 1.0
@@ -69,14 +69,14 @@ class LiveLooks:
         """Connect the box to a job's engine and start it; what was recorded before is kept first.
         Who asks for the same job meanwhile waits, and then finds it taken.
 
-        Raises AtTheBox, DeviceError, and BookError for an engine that cannot be captured.
+        Raises AtTheBox, DeviceError, BookError for an engine that cannot be captured, and
+        ReleaseError for one that must not be started yet.
         """
         with self._lock:
             turn = self._turns[job_id]
         with turn:
             with changing(self.engine, job_id, None, owner.person) as work:
-                work.book.check_capturable()
-                book, unit = work.book, unit_at_box(work)
+                book, unit = work.book, engine_to_start(work)
             old = self.of(job_id)
             _check_free(old, owner, take_over)
             if owner.phase == Phase.AFTER:

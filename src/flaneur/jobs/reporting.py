@@ -18,7 +18,7 @@ from flaneur.core.readings.counting import counting
 from flaneur.core.readings.renewed import replaced_words
 from flaneur.core.wording import counted, late_words
 from flaneur.formats.report import ReadingLine, ReportContent, TorqueLine, TraceFigure
-from flaneur.jobs.first_start import first_start_words
+from flaneur.jobs.first_start import heard_words
 from flaneur.jobs.fitted import bench_plan
 from flaneur.jobs.judging import ladder_of, verdict_of
 from flaneur.jobs.standing import bench_of, proof_of
@@ -97,7 +97,7 @@ def report_content(
         next=next_words(told),
         ended=ended,
         decision=decision_words(work),
-        turned=[*turned_words(work, proof), *first_start_words(work)],
+        turned=[*turned_words(work, proof), *heard_words(work, Phase.AFTER)],
         found=found_in_parts(work, rows),
         phasers=phaser_words(work),
         times=[] if ended else time_words(bench, zone),

@@ -19,6 +19,7 @@ from flaneur.core.proof.hands import HandTurns
 from flaneur.core.proof.left_in import wear_left_deg
 from flaneur.core.proof.release import Check, checks_of
 from flaneur.core.proof.shown import missed_at_bench, proven_at, with_bench
+from flaneur.core.proof.starting import InTheWay, before_start
 from flaneur.core.readings.counting import cam_readings, counting
 from flaneur.jobs.judging import verdict_of
 from flaneur.jobs.work import Work
@@ -132,6 +133,11 @@ class Proof:
     hands: HandTurns
     misses: list[Miss]
     checks: list[Check]
+
+    @property
+    def in_the_way(self) -> list[InTheWay]:
+        """What stands between the engine and its starter."""
+        return before_start(self.plan, self.bench, self.hands, self.checks)
 
 
 def proof_of(work: Work) -> Proof:

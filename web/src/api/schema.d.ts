@@ -3936,6 +3936,7 @@ export interface components {
             turned: components["schemas"]["Turned"][];
             /** Comes Back */
             comes_back: components["schemas"]["ComesBack"][];
+            start: components["schemas"]["StartOut"];
             /** First Start */
             first_start: string[];
             /** Link */
@@ -5059,7 +5060,7 @@ export interface components {
          * @description What kind of error it is: software acts on it, a person reads the words.
          * @enum {string}
          */
-        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "go_ahead_missing" | "list_refused" | "step_answered" | "step_held" | "key_reused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
+        ErrorCode: "refused" | "book_unusable" | "capture_unreadable" | "columns_unnamed" | "channels_swapped" | "other_engine" | "reading_unreadable" | "plan_impossible" | "step_unfit" | "release_refused" | "start_refused" | "signature_refused" | "record_broken" | "device_lost" | "key_unreadable" | "not_found" | "job_stale" | "job_signed" | "job_released" | "nothing_to_undo" | "box_taken" | "box_off" | "file_refused" | "too_large" | "forbidden" | "account_refused" | "unit_refused" | "setting_refused" | "decision_refused" | "go_ahead_missing" | "list_refused" | "step_answered" | "step_held" | "key_reused" | "password_due" | "not_signed_in" | "page_stale" | "input_invalid" | "body_unreadable" | "body_wrong" | "too_many" | "address_wrong" | "database_away" | "server_away" | "no_room" | "broken";
         /**
          * Ending
          * @description How a job ends without a repair.
@@ -7721,6 +7722,25 @@ export interface components {
             words: string;
         };
         /**
+         * InTheWay
+         * @description Something to do before the engine may be started. ``step`` of the bench is where it is done,
+         *     ``way`` what stands on the press that leads there; None: Proof asks for it.
+         */
+        InTheWay: {
+            /** Words */
+            words: string;
+            /**
+             * Step
+             * @default null
+             */
+            step: string | null;
+            /**
+             * Way
+             * @default
+             */
+            way: string;
+        };
+        /**
          * Ladder
          * @description All cams on one scale from ``low_deg`` to ``high_deg``; the release tolerance is
          *     ±``tolerance_deg``.
@@ -7835,6 +7855,21 @@ export interface components {
             note: string;
             /** Words */
             words: string;
+        };
+        /**
+         * StartOut
+         * @description Before the first start: what stands in its way, what was heard before the repair, and after
+         *     how many seconds a rattle is long and oil pressure late.
+         */
+        StartOut: {
+            /** In The Way */
+            in_the_way: components["schemas"]["InTheWay"][];
+            /** Heard Before */
+            heard_before: string[];
+            /** Long Rattle S */
+            long_rattle_s: number;
+            /** Late Pressure S */
+            late_pressure_s: number;
         };
         /**
          * Tooth

@@ -39,6 +39,7 @@ const Proof = page(() => import("../stages/proof/Proof").then((m) => m.Proof));
 const CaptureView = page(() =>
   import("../stages/readings/capture/CaptureView").then((m) => m.CaptureView),
 );
+const FirstStart = page(() => import("../stages/proof/start/FirstStart").then((m) => m.FirstStart));
 const Live = page(() => import("../stages/readings/live/Live").then((m) => m.Live));
 const Readings = page(() => import("../stages/readings/Readings").then((m) => m.Readings));
 const WorksheetPage = page(() =>
@@ -164,6 +165,7 @@ function Ways({ me }: { me: Schemas["Me"] }) {
         <Route path="plan/estimate" element={<Estimate />} />
         <Route path="bench" element={<Bench />} />
         <Route path="proof" element={<Proof />} />
+        <Route path="proof/start" element={<FirstStart />} />
         <Route path="handover" element={<Handover />} />
         <Route index element={<ToIntake />} />
         <Route path="*" element={<ToIntake />} />

@@ -218,6 +218,11 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
         {isOpen && bench.to_photograph.includes(step.ref) && !bench.photos[step.ref] && (
           <Told $size={18}>▲ Worth a photograph, below: it is not seen again like this.</Told>
         )}
+        {step.bursts && !isFixed && (
+          <Line>
+            <ButtonLink to={`/jobs/${id}/proof/start`}>Watch the first start</ButtonLink>
+          </Line>
+        )}
         {measures.length > 0 && !isFixed && (
           <Line>
             {measures.map((m) => (

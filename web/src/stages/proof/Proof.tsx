@@ -169,7 +169,7 @@ function FirstStarts({ id, told }: { id?: number; told: string[] }) {
         ))}
       </PlainList>
       {id !== undefined && (
-        <Link to={`/jobs/${id}/readings/live`}>Watch a start live from the box</Link>
+        <ButtonLink to={`/jobs/${id}/proof/start`}>Watch the first start</ButtonLink>
       )}
     </Sheet>
   );

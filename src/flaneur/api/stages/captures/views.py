@@ -41,8 +41,7 @@ def capture_from_box(job_id: int, json: CaptureIn) -> Changed:
     states = phaser_states(json.phasers)
     # Looked at before the box is asked: a stale copy need not wait for it.
     with changing(job_id, json.version) as work:
-        work.book.check_capturable()
-        unit, engine = capturing.unit_at_box(work), work.book.name
+        unit, engine = capturing.engine_to_start(work), work.book.name
     if json.phase is Phase.AFTER:
         with reading(job_id) as work:
             capturing.tell_the_stand_in(work, box)

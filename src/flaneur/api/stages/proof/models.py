@@ -21,6 +21,7 @@ from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import LadderDrawing
 from flaneur.core.proof.release import Check
 from flaneur.core.proof.shown import ComesBack, Turned
+from flaneur.core.proof.starting import InTheWay
 
 
 class CauseIn(In):
@@ -56,6 +57,17 @@ class LinkLine(Out):
     at: datetime
 
 
+class StartOut(Out):
+    """Before the first start: what stands in its way, what was heard before the repair, and after
+    how many seconds a rattle is long and oil pressure late.
+    """
+
+    in_the_way: list[InTheWay]
+    heard_before: list[str]
+    long_rattle_s: float
+    late_pressure_s: float
+
+
 class ProofOut(Out):
     """``round`` counts the answers given at the bench: once it was worked on again, turning by hand
     begins anew.
@@ -65,6 +77,7 @@ class ProofOut(Out):
     checks: list[Check]
     turned: list[Turned]
     comes_back: list[ComesBack]
+    start: StartOut
     first_start: list[str]
     link: list[LinkLine]
     link_tasks: list[Choice]

@@ -13,16 +13,19 @@ from flaneur.api.stages.proof.models import (
     LinkLine,
     ProofOut,
     ReleaseIn,
+    StartOut,
     StopIn,
 )
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
 from flaneur.core.choices import choices
+from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.ladder_svg import ladder_drawings
 from flaneur.core.picture.theme import SCREEN
+from flaneur.core.proof.first_start import LATE_PRESSURE_S, LONG_RATTLE_S
 from flaneur.core.proof.release import may_release
 from flaneur.core.proof.shown import comes_back, turned_at_bench
 from flaneur.jobs import linking, proving
-from flaneur.jobs.first_start import first_start_words
+from flaneur.jobs.first_start import heard_words
 from flaneur.jobs.judging import ladder_of
 from flaneur.jobs.standing import proof_of
 from flaneur.store.readings import captures_listed
@@ -46,7 +49,13 @@ def get_proof(job_id: int) -> ProofOut:
             link=[LinkLine(words=e.words, by=e.by, at=e.at) for e in linking.asked(work)],
             link_tasks=list(choices(linking.LinkTask)),
             comes_back=comes_back(work.book, found.plan),
-            first_start=first_start_words(work),
+            start=StartOut(
+                in_the_way=found.in_the_way,
+                heard_before=heard_words(work, Phase.BEFORE),
+                long_rattle_s=LONG_RATTLE_S,
+                late_pressure_s=LATE_PRESSURE_S,
+            ),
+            first_start=heard_words(work, Phase.AFTER),
             ladder=ladder,
             ladder_drawings=ladder_drawings(ladder, SCREEN),
             mark_checks=proof.mark_checks,

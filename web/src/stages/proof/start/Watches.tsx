@@ -3,12 +3,12 @@ import styled from "styled-components";
 import { client, take, type Schemas } from "../../../api/client";
 import { useChange } from "../../../api/queries";
 import { Button, Field } from "../../../kit/controls";
-import { Big, CareNote, Line, Sheet, Soft, TroubleNote, Unit } from "../../../kit/page";
+import { Big, CareNote, Line, Sheet, Soft, StopNote, TroubleNote, Unit } from "../../../kit/page";
 import { Told } from "../../../kit/text";
 
-const Watches = styled.div`
+const Three = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(230px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(210px, 1fr));
   gap: 10px 26px;
   align-items: start;
   & > div {
@@ -21,6 +21,10 @@ const Watches = styled.div`
 interface Props {
   job: number;
   live: Schemas["LiveOut"];
+  start: Schemas["StartOut"];
+  standing: string;
+  isKept: boolean;
+  onKept: (isKept: boolean) => void;
 }
 
 /** Seconds since the start at which something was pressed; null before. */
@@ -29,27 +33,27 @@ type At = number | null;
 type Heard = "unsaid" | "none" | "rattle";
 
 /**
- * The first start after the repair, watched: how long it rattles, when oil pressure is there, how
- * soon each cam settles; written down with one press.
+ * When oil pressure is there, how long it rattles, how soon each cam settles; written down with one
+ * press.
  */
-export function FirstStart({ job, live }: Props) {
+export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
   const { change, trouble, isBusy } = useChange(job);
   const [heard, setHeard] = useState<Heard>("unsaid");
   const [quiet, setQuiet] = useState<At>(null);
   const [pressed, setPressed] = useState<At>(null);
   const [pressure, setPressure] = useState("");
-  const [standing, setStanding] = useState("");
-  const [isKept, setIsKept] = useState(false);
   const now = live.seconds;
   const lasted = heard === "rattle" ? (quiet ?? now) : null;
   const settled = live.cams.filter((c) => c.settled_s !== null).length;
+  const isDry = pressed === null && now > start.late_pressure_s;
+  const isLong = lasted !== null && quiet === null && lasted > start.long_rattle_s;
 
   function onAgain() {
     setHeard("unsaid");
     setQuiet(null);
     setPressed(null);
     setPressure("");
-    setIsKept(false);
+    onKept(false);
   }
   async function onKeep() {
     const body = {
@@ -66,15 +70,40 @@ export function FirstStart({ job, live }: Props) {
         }),
       ),
     );
-    if (done) setIsKept(true);
+    if (done) onKept(true);
   }
   return (
     <Sheet>
-      <h2>First start</h2>
-      <CareNote title="Watch the oil pressure first">
-        <div>None after some seconds: stop the engine. A rattle of a second or two is usual.</div>
-      </CareNote>
-      <Watches>
+      {isDry ? (
+        <StopNote title="No oil pressure: stop the engine">
+          {now.toFixed(0)} s and nobody has seen it. Look at filter, pump and pickup.
+        </StopNote>
+      ) : (
+        <CareNote title="Watch the oil pressure first">
+          None after {start.late_pressure_s.toFixed(0)} s: stop the engine. A rattle of a second or
+          two is usual.
+        </CareNote>
+      )}
+      <Three>
+        <div>
+          <Soft>oil pressure</Soft>
+          <Big $tone={isDry ? "stop" : "ink"}>
+            {pressed === null ? "…" : pressed.toFixed(0)}
+            {pressed !== null && <Unit>s until it was there</Unit>}
+          </Big>
+          {pressed === null ? (
+            <Button look="main" onPress={() => setPressed(now)}>
+              Pressure is there
+            </Button>
+          ) : (
+            <Field
+              label="It reads"
+              value={pressure}
+              onChange={setPressure}
+              hint="such as 320 kPa, 3.2 bar"
+            />
+          )}
+        </div>
         <div>
           <Soft>rattle</Soft>
           <Big $tone={heard === "rattle" && quiet === null ? "care" : "ink"}>
@@ -95,25 +124,7 @@ export function FirstStart({ job, live }: Props) {
               {heard === "unsaid" && <Button onPress={() => setHeard("none")}>No rattle</Button>}
             </>
           )}
-        </div>
-        <div>
-          <Soft>oil pressure</Soft>
-          <Big>
-            {pressed === null ? "…" : pressed.toFixed(0)}
-            {pressed !== null && <Unit>s until it was there</Unit>}
-          </Big>
-          {pressed === null ? (
-            <Button look="main" onPress={() => setPressed(now)}>
-              Pressure is there
-            </Button>
-          ) : (
-            <Field
-              label="It reads"
-              value={pressure}
-              onChange={setPressure}
-              hint="such as 320 kPa, 3.2 bar"
-            />
-          )}
+          {isLong && <Told $tone="care">A tensioner that does not fill, or is not released.</Told>}
         </div>
         <div>
           <Soft>cams in their tolerance</Soft>
@@ -126,17 +137,11 @@ export function FirstStart({ job, live }: Props) {
             </Told>
           ))}
         </div>
-      </Watches>
-      <Field
-        label="It had stood for"
-        value={standing}
-        onChange={setStanding}
-        hint="such as 14 h; empty: not known"
-      />
+      </Three>
       <TroubleNote trouble={trouble} />
       <Line $align="center">
         <Button
-          look="main"
+          look={isKept ? "plain" : "main"}
           onPress={() => void onKeep()}
           isDisabled={isBusy || isKept || heard === "unsaid"}
         >

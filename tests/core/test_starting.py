@@ -1,0 +1,81 @@
+"""What stands between an opened engine and its starter, on every book that ships."""
+
+import pytest
+from tests.core.test_engines import BOOKS
+from tests.core.test_shown import DAY, answered, whole
+
+from flaneur.core.bench.inside import Laid, LaidPiece
+from flaneur.core.bench.tally import Answered, Tally, tally
+from flaneur.core.book.schema import EngineBook
+from flaneur.core.errors import ErrorCode, ReleaseError
+from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.hands import HandTurns, HardStop
+from flaneur.core.proof.release import checks_of
+from flaneur.core.proof.shown import missed_at_bench, with_bench
+from flaneur.core.proof.starting import RUNNING, InTheWay, before_start, must_be_startable
+
+FELT = HardStop(by="Ivo", at="2026-11-28T09:00:00+00:00", turns=1)
+
+
+def standing(
+    book: EngineBook, plan: Plan, bench: Tally, hands: HandTurns | None = None
+) -> list[InTheWay]:
+    known = with_bench(book, plan, bench, hands or HandTurns())
+    missed = missed_at_bench(book, plan, bench)
+    return before_start(plan, bench, known, checks_of(book, plan, bench, known, [], [], missed))
+
+
+def up_to_running(plan: Plan, records: list[Answered]) -> list[Answered]:
+    first = next(i for i, s in enumerate(plan.steps) if s.template in RUNNING)
+    return records[:first]
+
+
+@pytest.mark.parametrize("book", BOOKS.values(), ids=lambda b: b.name)
+def test_it_may_be_started_as_it_came_and_again_when_all_before_the_start_is_done(
+    book: EngineBook,
+) -> None:
+    plan = whole(book)
+    records = answered(plan)
+    assert standing(book, plan, tally([])) == [], "as it came"
+    begun = standing(book, plan, tally(records[:1]))
+    assert begun[0].step == plan.steps[1].ref
+    assert begun[0].way == f"On to step 2: {plan.steps[1].title}"
+    ready = up_to_running(plan, records)
+    assert standing(book, plan, tally(ready)) == []
+    one_left = standing(book, plan, tally(ready[:-1]))
+    assert one_left[0].words == "1 step before the first start is open."
+    assert one_left[0].step == ready[-1].step
+
+
+def test_what_a_hand_would_feel_stops_the_starter(book: EngineBook) -> None:
+    plan = whole(book)
+    ready = up_to_running(plan, answered(plan))
+    stopped = standing(book, plan, tally(ready), HandTurns(stops=[FELT]))
+    assert any("Its cause is not written" in found.words for found in stopped)
+    explained = FELT.model_copy(update={"cause": "a rag", "cause_by": "Ivo", "step": None})
+    later = [r for r in standing(book, plan, tally(ready), HandTurns(stops=[explained]))]
+    assert later == [], "turned clean since"
+    assert standing(book, plan, tally([]), HandTurns(stops=[FELT])), "felt before any step"
+    turned = HandTurns(turns=1, hard_stop=False)
+    assert any("1 turn" in found.words for found in standing(book, plan, tally(ready), turned))
+
+
+def test_a_pin_a_rag_or_a_tooth_left_in_stops_the_starter(book: EngineBook) -> None:
+    plan = whole(book)
+    ready = up_to_running(plan, answered(plan))
+    pin = HandTurns(turns=2, hard_stop=False, pins_out=tally(ready).pins_in - 1)
+    [found, *_] = [w for w in standing(book, plan, tally(ready), pin) if "pin" in w.words]
+    assert "no starter while any tool or pin is fitted" in found.words
+    rag = Laid(LaidPiece.RAG, "chain case", 2, "Ivo", DAY)
+    [left] = standing(book, plan, tally(ready, [rag]))
+    assert left.words == "Still in the engine: 2 rags, chain case."
+    turn = next(s for s in plan.steps if s.template == "hand_turn_closed")
+    mark = next(a.code for a in turn.asked if (a.code or "").startswith("mark_"))
+    missed = up_to_running(plan, answered(plan, {turn.ref: {str(mark): "missed"}}))
+    [tooth] = standing(book, plan, tally(missed))
+    assert tooth.words.startswith("Marks after turning: ")
+    with pytest.raises(ReleaseError, match=r"may not be started yet") as refused:
+        must_be_startable([tooth])
+    assert refused.value.code is ErrorCode.START_REFUSED
+    assert tooth.words in refused.value.read
+    must_be_startable([])

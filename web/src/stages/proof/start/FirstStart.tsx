@@ -1,0 +1,198 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Schemas } from "../../../api/client";
+import { proofQuery } from "../../../api/queries";
+import { ButtonLink } from "../../../kit/Button";
+import { Button, Field } from "../../../kit/controls";
+import { CareNote, Line, Sheet, Soft, StageHead, StopNote, Waiting } from "../../../kit/page";
+import { PlainList, SaidAlone } from "../../../kit/text";
+import { AtTheBox } from "../../readings/live/AtTheBox";
+import { KeepIt } from "../../readings/live/KeepIt";
+import { LiveCams } from "../../readings/live/LiveCams";
+import { useLive, type AtBox } from "../../readings/live/useLive";
+import { Watches } from "./Watches";
+
+/**
+ * The first start after the repair: what stands in its way, the start itself, watched, and the
+ * second capture taken from it.
+ */
+export function FirstStart() {
+  const id = Number(useParams().id);
+  const box = useLive(id);
+  const proof = useQuery(proofQuery(id));
+  const [standing, setStanding] = useState("");
+  const [isKept, setKept] = useState(false);
+  const [isCaptured, setCaptured] = useState(false);
+  const live = box.data;
+  if (!live) return <Waiting error={box.error} what="the box" />;
+  if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
+  const start = proof.data.start;
+  const isMine = (box.isOn || box.isLost) && live.is_mine;
+
+  async function onStart() {
+    setKept(false);
+    setCaptured(false);
+    await box.connect(true);
+  }
+  return (
+    <>
+      <StageHead title="First start">
+        <Link to={`/jobs/${id}/proof`}>Back to Proof</Link>
+      </StageHead>
+      {proof.data.is_released ? (
+        <Released told={proof.data.first_start} />
+      ) : box.job?.can_capture === false ? (
+        <NoBox id={id} />
+      ) : (
+        !box.isOn &&
+        (start.in_the_way.length > 0 ? (
+          <NotYet id={id} found={start.in_the_way} />
+        ) : (
+          <Before
+            start={start}
+            standing={standing}
+            onStanding={setStanding}
+            onStart={() => void onStart()}
+          />
+        ))
+      )}
+      <AtTheBox box={box} />
+      {isMine && (
+        <Watches
+          job={id}
+          live={live}
+          start={start}
+          standing={standing}
+          isKept={isKept}
+          onKept={setKept}
+        />
+      )}
+      {(box.isOn || box.isLost) && (
+        <>
+          <LiveCams live={live} />
+          {isMine && (
+            <KeepIt
+              box={box}
+              live={live}
+              title="The second capture"
+              onKept={() => setCaptured(true)}
+            />
+          )}
+        </>
+      )}
+      {isMine && <AndThen id={id} box={box} isKept={isKept} isCaptured={isCaptured} />}
+    </>
+  );
+}
+
+/** What has to be done first, and where. */
+function NotYet({ id, found }: { id: number; found: Schemas["InTheWay"][] }) {
+  return (
+    <Sheet>
+      <StopNote title="Not yet">The starter forces what a hand feels: valves bend. First:</StopNote>
+      <PlainList $gap="10px">
+        {found.map((f) => (
+          <li key={f.words}>
+            <SaidAlone>{f.words}</SaidAlone>
+            {f.step ? (
+              <ButtonLink to={`/jobs/${id}/bench?step=${encodeURIComponent(f.step)}`}>
+                {f.way}
+              </ButtonLink>
+            ) : (
+              <ButtonLink to={`/jobs/${id}/proof`}>To Proof</ButtonLink>
+            )}
+          </li>
+        ))}
+      </PlainList>
+    </Sheet>
+  );
+}
+
+interface BeforeProps {
+  start: Schemas["StartOut"];
+  standing: string;
+  onStanding: (typed: string) => void;
+  onStart: () => void;
+}
+
+function Before({ start, standing, onStanding, onStart }: BeforeProps) {
+  return (
+    <Sheet>
+      <CareNote title="Before you start it">
+        Nothing of yours in the engine, hands and sleeves clear of belts and fan, somebody at the
+        key. Primed until pressure showed. The maker&apos;s information goes before this.
+      </CareNote>
+      {start.heard_before.length > 0 && (
+        <div>
+          <Soft>As it was before the repair</Soft>
+          <PlainList $gap="4px">
+            {start.heard_before.map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </PlainList>
+        </div>
+      )}
+      <Field
+        label="It had stood for"
+        value={standing}
+        onChange={onStanding}
+        hint="such as 14 h; empty: not known"
+      />
+      <Line>
+        <Button look="main" onPress={onStart}>
+          Connect and start cold
+        </Button>
+      </Line>
+    </Sheet>
+  );
+}
+
+function Released({ told }: { told: string[] }) {
+  return (
+    <Sheet>
+      <Soft>The engine is released. What was seen at its first start:</Soft>
+      <PlainList $gap="4px">
+        {told.length > 0
+          ? told.map((line) => <li key={line}>{line}</li>)
+          : [<li key="none">Nobody watched it.</li>]}
+      </PlainList>
+    </Sheet>
+  );
+}
+
+function NoBox({ id }: { id: number }) {
+  return (
+    <Sheet>
+      <Soft>
+        The signals of this engine show no cam, so no box watches it. Start it, listen, and write
+        down what you heard.
+      </Soft>
+      <Line>
+        <ButtonLink to={`/jobs/${id}/readings/sheet/noise`}>Noise at a start</ButtonLink>
+        <ButtonLink to={`/jobs/${id}/readings/sheet/oil`}>Oil, its pressure</ButtonLink>
+      </Line>
+    </Sheet>
+  );
+}
+
+interface ThenProps {
+  id: number;
+  box: AtBox;
+  isKept: boolean;
+  isCaptured: boolean;
+}
+
+/** The end of it: back to Proof once both are written, and a way out before. */
+function AndThen({ id, box, isKept, isCaptured }: ThenProps) {
+  return (
+    <Line $align="center">
+      {isKept && isCaptured && (
+        <ButtonLink look="main" to={`/jobs/${id}/proof`}>
+          Compare before and after
+        </ButtonLink>
+      )}
+      <Button onPress={() => void box.letGo()}>Let go of the box</Button>
+    </Line>
+  );
+}
