@@ -1,6 +1,5 @@
 """A headless Chromium for pictures and tests, at a fixed page size."""
 
-import tempfile
 from pathlib import Path
 
 from selenium import webdriver
@@ -25,15 +24,14 @@ FLAGS = (
 def chromium(
     width: int = 1280, height: int = 800, traces: str = "", profile: str = ""
 ) -> webdriver.Chrome:
-    """Start Chromium with an empty profile, or the one in the folder ``profile``, and a page of
-    ``width`` × ``height`` CSS pixels.
+    """Start Chromium with a page of ``width`` × ``height`` CSS pixels, and an empty profile that is
+    gone when it ends, or the one in the folder ``profile``.
 
     ``traces`` names trace categories for the browser's own performance log; empty keeps none.
     """
     options = Options()
     options.binary_location = "/usr/bin/chromium"
-    folder = profile or tempfile.mkdtemp(prefix="flaneur-chromium-")
-    for flag in (*FLAGS, f"--user-data-dir={folder}"):
+    for flag in (*FLAGS, *([f"--user-data-dir={profile}"] if profile else [])):
         options.add_argument(flag)
     options.set_capability(
         "goog:loggingPrefs", {"browser": "ALL", **({"performance": "ALL"} if traces else {})}

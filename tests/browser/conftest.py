@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
-from demo.browser import chromium
+from demo.browser import chromium, resize
 from selenium.webdriver import Chrome
 from tests.support.cluster import ROOT, free_port
 
@@ -95,8 +95,26 @@ def product(testrun_uid: str) -> Iterator[Product]:
     subprocess.run(["rm", "-rf", data, data.with_suffix(".log")], check=False)
 
 
-@pytest.fixture
-def browser() -> Iterator[Chrome]:
+@pytest.fixture(scope="session")
+def chrome() -> Iterator[Chrome]:
     driver = chromium()
     yield driver
     driver.quit()
+
+
+@pytest.fixture
+def browser(chrome: Chrome, product: Product) -> Chrome:
+    """A tab of its own in which nobody has signed in and nothing is kept, as in a new browser."""
+    before = chrome.window_handles
+    chrome.switch_to.new_window("tab")
+    fresh = chrome.current_window_handle
+    for handle in before:
+        chrome.switch_to.window(handle)
+        chrome.close()
+    chrome.switch_to.window(fresh)
+    everything = {"origin": product.address, "storageTypes": "all"}
+    chrome.execute_cdp_cmd("Storage.clearDataForOrigin", everything)
+    chrome.execute_cdp_cmd("Network.clearBrowserCookies", {})
+    chrome.get_log("browser")  # what the last one said
+    resize(chrome, 1280, 800)
+    return chrome

@@ -37,12 +37,15 @@ def before_start(
     """
     if not bench.records and not hands.stops:
         return []
+    steps = _open_steps(plan, bench)
+    # What is not known yet will be shown by those steps; what is wrong is said at once.
+    wanting = ("failed",) if steps else ("failed", "unknown")
     return [
-        *_open_steps(plan, bench),
+        *steps,
         *(
             InTheWay(words=f"{c.name}: {c.words}", step=c.step, way=c.way)
             for c in checks
-            if c.about in SHOWN_BY_HAND and c.state != "met" and not c.overridable
+            if c.about in SHOWN_BY_HAND and c.state in wanting and not c.overridable
         ),
         *_still_inside(bench, hands),
     ]

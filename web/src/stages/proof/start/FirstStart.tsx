@@ -5,8 +5,17 @@ import type { Schemas } from "../../../api/client";
 import { proofQuery } from "../../../api/queries";
 import { ButtonLink } from "../../../kit/Button";
 import { Button, Field } from "../../../kit/controls";
-import { CareNote, Line, Sheet, Soft, StageHead, StopNote, Waiting } from "../../../kit/page";
-import { PlainList, SaidAlone } from "../../../kit/text";
+import {
+  CareNote,
+  Columns,
+  Line,
+  Sheet,
+  Soft,
+  StageHead,
+  StopNote,
+  Waiting,
+} from "../../../kit/page";
+import { PlainList, Said, SaidAlone } from "../../../kit/text";
 import { AtTheBox } from "../../readings/live/AtTheBox";
 import { KeepIt } from "../../readings/live/KeepIt";
 import { LiveCams } from "../../readings/live/LiveCams";
@@ -50,7 +59,8 @@ export function FirstStart() {
           <NotYet id={id} found={start.in_the_way} />
         ) : (
           <Before
-            start={start}
+            proof={proof.data}
+            complaint={box.job?.intake.complaint ?? ""}
             standing={standing}
             onStanding={setStanding}
             onStart={() => void onStart()}
@@ -95,12 +105,8 @@ function NotYet({ id, found }: { id: number; found: Schemas["InTheWay"][] }) {
         {found.map((f) => (
           <li key={f.words}>
             <SaidAlone>{f.words}</SaidAlone>
-            {f.step ? (
-              <ButtonLink to={`/jobs/${id}/bench?step=${encodeURIComponent(f.step)}`}>
-                {f.way}
-              </ButtonLink>
-            ) : (
-              <ButtonLink to={`/jobs/${id}/proof`}>To Proof</ButtonLink>
+            {f.step && (
+              <Link to={`/jobs/${id}/bench?step=${encodeURIComponent(f.step)}`}>{f.way}</Link>
             )}
           </li>
         ))}
@@ -110,39 +116,63 @@ function NotYet({ id, found }: { id: number; found: Schemas["InTheWay"][] }) {
 }
 
 interface BeforeProps {
-  start: Schemas["StartOut"];
+  proof: Schemas["ProofOut"];
+  complaint: string;
   standing: string;
   onStanding: (typed: string) => void;
   onStart: () => void;
 }
 
-function Before({ start, standing, onStanding, onStart }: BeforeProps) {
+const BY_HAND = ["steps", "turns", "stop", "marks", "pins"];
+
+function Before({ proof, complaint, standing, onStanding, onStart }: BeforeProps) {
+  const { late_pressure_s } = proof.start;
+  const told = [...(complaint ? [`Complaint: ${complaint}`] : []), ...proof.start.heard_before];
+  const shown = proof.checks.filter((c) => BY_HAND.includes(c.about) && c.state === "met");
   return (
     <Sheet>
       <CareNote title="Before you start it">
         Nothing of yours in the engine, hands and sleeves clear of belts and fan, somebody at the
         key. Primed until pressure showed. The maker&apos;s information goes before this.
       </CareNote>
-      {start.heard_before.length > 0 && (
+      {shown.length > 0 && (
+        <PlainList $gap="4px">
+          {shown.map((c) => (
+            <li key={c.name}>
+              <Said $tone="fine" aria-hidden>
+                ✓{" "}
+              </Said>
+              {c.name}: {c.words}
+            </li>
+          ))}
+        </PlainList>
+      )}
+      <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
+        <Field
+          label="It had stood for"
+          value={standing}
+          onChange={onStanding}
+          hint="such as 14 h; empty: not known"
+        />
         <div>
-          <Soft>As it was before the repair</Soft>
+          <Soft>What it did before the repair</Soft>
           <PlainList $gap="4px">
-            {start.heard_before.map((line) => (
-              <li key={line}>{line}</li>
-            ))}
+            {told.length > 0 ? (
+              told.map((line) => <li key={line}>{line}</li>)
+            ) : (
+              <li>Nobody wrote down a start.</li>
+            )}
           </PlainList>
         </div>
-      )}
-      <Field
-        label="It had stood for"
-        value={standing}
-        onChange={onStanding}
-        hint="such as 14 h; empty: not known"
-      />
-      <Line>
+      </Columns>
+      <Line $align="center">
         <Button look="main" onPress={onStart}>
           Connect and start cold
         </Button>
+        <Soft>
+          Then press what you see and hear: oil pressure within {late_pressure_s.toFixed(0)} s, the
+          rattle and its end. Cams are read by themselves.
+        </Soft>
       </Line>
     </Sheet>
   );

@@ -74,16 +74,17 @@ export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
   }
   return (
     <Sheet>
-      {isDry ? (
-        <StopNote title="No oil pressure: stop the engine">
-          {now.toFixed(0)} s and nobody has seen it. Look at filter, pump and pickup.
-        </StopNote>
-      ) : (
-        <CareNote title="Watch the oil pressure first">
-          None after {start.late_pressure_s.toFixed(0)} s: stop the engine. A rattle of a second or
-          two is usual.
-        </CareNote>
-      )}
+      {pressed === null &&
+        (isDry ? (
+          <StopNote title="No oil pressure: stop the engine">
+            {now.toFixed(0)} s and nobody has seen it. Look at filter, pump and pickup.
+          </StopNote>
+        ) : (
+          <CareNote title="Watch the oil pressure first">
+            None after {start.late_pressure_s.toFixed(0)} s: stop the engine. A rattle of a second
+            or two is usual.
+          </CareNote>
+        ))}
       <Three>
         <div>
           <Soft>oil pressure</Soft>
