@@ -58,8 +58,8 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
         key = Path(folder) / "key.pem"
         key.write_text(new_key(), encoding="ascii")
         home = application(found.new_database(), key, box_port)
-        yield from _files(found, key, _signed(home), (2, 1) if is_tiny else (CHANGED, FORGED))
-        yield from _writes(found, key, (40, 2) if is_tiny else (WRITES, FILES), Path(folder))
+        yield from _files(found, key, _signed(home), (1, 1) if is_tiny else (CHANGED, FORGED))
+        yield from _writes(found, key, (8, 1) if is_tiny else (WRITES, FILES), Path(folder))
 
 
 def _version(visitor: Visitor, job: int) -> int:

@@ -37,11 +37,11 @@ Way = Callable[[Sequence[InFolder]], float]
 """Reads captures, and tells how long it took, seconds."""
 
 
-def measure(is_tiny: bool) -> Iterator[Figure]:
+def measure() -> Iterator[Figure]:
     """Figures of reading again from a folder."""
     took = defaultdict[str, float](float)
     with tempfile.TemporaryDirectory() as folder, ExitStack() as at_work:
-        _fill(Path(folder), 4 if is_tiny else CAPTURES, 2 if is_tiny else OWN)
+        _fill(Path(folder))
         tasks = in_folder(Path(folder), BOOK, {})
         two = at_work.enter_context(cluster(workers=2))
         ways: dict[str, Way] = {
@@ -53,10 +53,9 @@ def measure(is_tiny: bool) -> Iterator[Figure]:
         for way in ways.values():
             way(tasks[:2])
         memory = list[int]()
-        parts = 2 if is_tiny else PARTS
-        for part in range(parts):
+        for part in range(PARTS):
             for way in [*ways][part % 4 :] + [*ways][: part % 4]:
-                took[way] += ways[way](tasks[part::parts])
+                took[way] += ways[way](tasks[part::PARTS])
             memory.append(_memory(two))
     name = f"{len(tasks)} captures read again"
     yield for_information("fleet", f"{name}, one process, s", took["bare one"])
@@ -64,20 +63,19 @@ def measure(is_tiny: bool) -> Iterator[Figure]:
     bare = took["bare one"] / took["bare two"]
     yield for_information("fleet", "bare loop, two processes against one", bare)
     against = took["one"] / took["two"] / bare
-    bar = 0.1 if is_tiny else 0.85
-    yield at_least("fleet", "speed-up by two workers, of the bare loop's", against, bar)
+    yield at_least("fleet", "speed-up by two workers, of the bare loop's", against, 0.85)
     more = memory[-1] / memory[0]
     yield at_most("fleet", "memory at the end against after a tenth, times", more, 1.1)
 
 
-def _fill(folder: Path, count: int, own: int) -> None:
+def _fill(folder: Path) -> None:
     """Captures of engines worn unlike each other; those after the first few are the same again."""
-    for number in range(count):
+    for number in range(CAPTURES):
         path = folder / f"C{number:04d}.parquet"
-        if number >= own:
-            os.link(folder / f"C{number % own:04d}.parquet", path)
+        if number >= OWN:
+            os.link(folder / f"C{number % OWN:04d}.parquet", path)
             continue
-        faults = Faults(elongation_pct={"primary": 0.5 * number / own})
+        faults = Faults(elongation_pct={"primary": 0.5 * number / OWN})
         rng = np.random.default_rng((SEED, number))
         made = synthesise(tansy(), faults, Conditions(seconds=1.2, rate_hz=20_000), rng)
         path.write_bytes(to_parquet(made))

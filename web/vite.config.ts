@@ -15,6 +15,13 @@ export default defineConfig({
       },
     },
   },
-  test: { environment: "jsdom", include: ["tests/**/*.test.{ts,tsx}"] },
+  test: {
+    // A window only for those that ask for one, in their first line; one process for all of them.
+    environment: "node",
+    include: ["tests/**/*.test.{ts,tsx}"],
+    pool: "threads",
+    isolate: false,
+    maxWorkers: 1,
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
 });

@@ -16,6 +16,15 @@ LOOKS = ROOT / "tests" / "browser" / "looks.js"
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+# Whether words stand on the page; whether they are to be seen needs a layout, and is asked after.
+SEEN = """
+    const [words] = arguments;
+    const bare = (text) => text.replace(/\\s+/g, '').toLowerCase();
+    const body = document.body;
+    return bare(body.textContent).includes(bare(words)) && body.innerText.includes(words);
+"""
+
+
 class Person:
     """Finds things by their words, as a person would, and waits until they are there."""
 
@@ -27,15 +36,26 @@ class Person:
         ignored = [StaleElementReferenceException, ElementClickInterceptedException]
         return WebDriverWait(self.driver, seconds, 0.05, ignored).until(what)
 
+    def goes(self, path: str) -> None:
+        """To a page by its path, as a link of the application leads there."""
+        self.driver.execute_script(
+            "history.pushState({}, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate'))",
+            path,
+        )
+
     def text(self) -> str:
         return str(self.driver.execute_script("return document.body.innerText"))
 
     def sees(self, words: str, seconds: float = 30) -> None:
         """Wait until these words stand on the page; the failure shows what stood there instead."""
         try:
-            self.until(lambda _: words in self.text(), seconds)
+            self.until(lambda d: d.execute_script(SEEN, words), seconds)
         except Exception as error:
             raise AssertionError(f"never saw “{words}” on:\n{self.text()[:3000]}") from error
+
+    def waits(self) -> None:
+        """Until nothing more is fetched for the page."""
+        self.until(lambda d: not d.execute_script(SEEN, "Fetching"))
 
     def _labelled(self, label: str, within: str) -> WebElement:
         script = """

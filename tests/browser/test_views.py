@@ -58,9 +58,9 @@ def test_no_view_has_an_accessibility_fault(product: Product, browser: Chrome, t
         where = (
             f"{stage}/{first_capture(person, jobs[tag])}" if stage.endswith("capture") else stage
         )
-        browser.get(f"{product.address}/jobs/{jobs[tag]}/{where}")
+        person.goes(f"/jobs/{jobs[tag]}/{where}")
         person.sees(words)
-        person.until(lambda _: "Fetching" not in person.text())
+        person.waits()
         found[f"{stage} {tag}"] = [
             *person.violations(theme, is_bench=stage == "bench"),
             *person.looks("faintBorders", 3.0),
@@ -101,9 +101,9 @@ def test_no_place_of_a_lead_has_an_accessibility_fault(
     person.signs_in("sunna")
     found = {}
     for place, words in PLACES:
-        browser.get(f"{product.address}/{place}")
+        person.goes(f"/{place}")
         person.sees(words)
-        person.until(lambda _: "Fetching" not in person.text())
+        person.waits()
         found[place] = [*person.violations(theme), *person.looks("faintBorders", 3.0)]
         for width, height in ((800, 1280), (1280, 800)):
             resize(browser, width, height)

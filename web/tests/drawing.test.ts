@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { scaleLinear } from "d3-scale";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../src/api/client";

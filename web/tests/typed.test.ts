@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { beforeEach, describe, expect, it } from "vitest";
 import { dropAllDrafts, dropDraft, readDraft } from "../src/kit/draft";
 import { figureOf, wrongFigure } from "../src/kit/figures";

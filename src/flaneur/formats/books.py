@@ -1,10 +1,11 @@
 """Engine books as YAML text, read and examined."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from flaneur.core.book.check import Check
-from flaneur.core.book.loading import parse_book
+from flaneur.core.book.loading import TEXTS_KEPT, parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.clearance.check import clearance_checks
 from flaneur.core.drive.check import geometry_checks
@@ -62,9 +63,10 @@ def examine(text: str) -> Examined:
     return Examined(book, book_checks(book))
 
 
+@lru_cache(maxsize=TEXTS_KEPT)
 def check_book(text: str) -> EngineBook:
     """Parse a book and check references, geometry, clearance, and that its rules leave a lawful
-    order of work.
+    order of work, once a text.
     """
     book = parse_book(text)
     faults = _failed(book_checks(book))

@@ -8,6 +8,7 @@ A belt is laid as a chain of links a sixteenth of its pitch: it bends smoothly.
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from scipy.optimize import brentq
 
@@ -18,6 +19,7 @@ from flaneur.core.drive.train import DriveState, DriveTrain
 from flaneur.core.faults.model import Faults
 
 PHASES = 12
+ENGINES_KEPT = 64
 BELT_FINENESS = 16
 
 
@@ -166,6 +168,15 @@ def placed_lags_deg(drive: ChainDrive, wear: ChainWear, plunger_mm: float) -> di
 
 def placed_state(book: EngineBook, faults: Faults) -> DriveState:
     """What an engine with these faults would show, laid out pin by pin. Crank degrees and mm."""
+    return _placed(book, faults.model_dump_json())
+
+
+@lru_cache(maxsize=ENGINES_KEPT)
+def _placed(book: EngineBook, written: str) -> DriveState:
+    """The same by what the faults are, worked out once: whoever makes signals asks for the truth
+    behind them too.
+    """
+    faults = Faults.model_validate_json(written)
     faults.check_against(book)
     train = DriveTrain(book)
     late = {k: 0.0 for k, s in book.shafts.items() if s.kind == "crank"}

@@ -1,5 +1,6 @@
 """Reading an engine book from YAML text, every fault with its path in the file."""
 
+from functools import lru_cache
 from typing import Any, cast
 
 import yaml
@@ -12,10 +13,12 @@ from flaneur.core.book.templates.raw import LOADER, mapping
 from flaneur.core.errors import BookError, Fault
 
 MOST_NESTED = 30
+TEXTS_KEPT = 32
 
 
+@lru_cache(maxsize=TEXTS_KEPT)
 def parse_book(text: str) -> EngineBook:
-    """Parse and cross-check a book. Raises BookError with every fault found."""
+    """Parse and cross-check a book, once a text. Raises BookError with every fault found."""
     try:
         _check_depth(text)
         raw: Any = yaml.load(text, Loader=LOADER)
