@@ -3,10 +3,12 @@
 import threading
 from collections.abc import Iterator
 from typing import Any
+from unittest.mock import patch
 
 import pytest
 from tests.support.cluster import ROOT, Cluster, private_cluster
 from tests.support.depot import BOOK_FILE, furnish
+from werkzeug.routing import Rule
 from xdist.scheduler import LoadFileScheduling
 
 from flaneur.core.book.schema import EngineBook
@@ -15,6 +17,24 @@ from flaneur.formats.books import load_book
 from flaneur.simulation.box import make_box
 from flaneur.simulation.link import make_link
 from flaneur.simulation.server import Engines, Server
+
+
+@pytest.fixture(scope="session", autouse=True)
+def addresses_compiled_once() -> Iterator[None]:
+    """Werkzeug compiles anew for every application how its addresses are written; there is one
+    application a test, and all have the same ones.
+    """
+    compiled = dict[Any, Any]()
+    compiling = Rule._compile_builder
+
+    def once(rule: Rule, append_unknown: bool = True) -> Any:
+        key = (tuple(rule._trace), repr(rule.defaults), append_unknown)
+        if key not in compiled:
+            compiled[key] = compiling(rule, append_unknown)
+        return compiled[key]
+
+    with patch.object(Rule, "_compile_builder", once):
+        yield
 
 
 @pytest.fixture(scope="session")

@@ -8,6 +8,7 @@ import subprocess
 import uuid
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import cached_property
 from pathlib import Path
 
 from sqlalchemy import Engine, create_engine, inspect, make_url, text
@@ -61,10 +62,13 @@ class Cluster:
         self._administer(f"DROP DATABASE {url.rsplit('/', 1)[1]} WITH (FORCE)")
 
     def _administer(self, statement: str) -> None:
-        engine = create_engine(self.url("setup"), isolation_level="AUTOCOMMIT")
-        with engine.connect() as connection:
+        with self._setup.connect() as connection:
             connection.execute(text(statement))
-        engine.dispose()
+
+    @cached_property
+    def _setup(self) -> Engine:
+        """Kept between databases; a cluster that was stopped meanwhile is asked anew."""
+        return create_engine(self.url("setup"), isolation_level="AUTOCOMMIT", pool_pre_ping=True)
 
     def new_database(self) -> str:
         """URL of a fresh, migrated database as the application signs in to it."""
