@@ -31,6 +31,8 @@ VIEWS = [
     ("FIR-3", "bench", "Right when"),
     ("AMB-1", "bench", "has not started"),
     ("GEN-1", "proof", "Turned by hand at the bench"),
+    ("GEN-1", "proof/start", "What it did before the repair"),
+    ("FIR-3", "proof/start", "Not yet"),
     ("AMB-4", "handover", "Frozen and sealed"),
 ]
 

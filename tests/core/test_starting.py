@@ -1,20 +1,51 @@
 """What stands between an opened engine and its starter, on every book that ships."""
 
+import json
+from pathlib import Path
+from typing import Any
+
 import pytest
+from demo.walk import right_answer
 from tests.core.test_engines import BOOKS
 from tests.core.test_shown import DAY, answered, whole
+from tests.support.depot import BOOK_FILE
 
+from flaneur.cli import main
 from flaneur.core.bench.inside import Laid, LaidPiece
 from flaneur.core.bench.tally import Answered, Tally, tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ErrorCode, ReleaseError
-from flaneur.core.plan.plan import Plan
+from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.proof.release import checks_of
 from flaneur.core.proof.shown import missed_at_bench, with_bench
 from flaneur.core.proof.starting import RUNNING, InTheWay, before_start, must_be_startable
 
 FELT = HardStop(by="Ivo", at="2026-11-28T09:00:00+00:00", turns=1)
+
+
+def command(capsys: pytest.CaptureFixture[str], *words: str) -> dict[str, Any]:
+    assert main(["proof", "--engine", str(BOOK_FILE), "--scope", "chain_b_part", *words]) == 0
+    return json.loads(capsys.readouterr().out)
+
+
+def test_the_command_tells_what_stands_in_the_way(
+    book: EngineBook, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    plan, file = make_plan(book, ["chain_b_part"]), tmp_path / "bench.json"
+    done = [
+        {"step": s.ref, "answers": [right_answer(a) for a in s.asked]}
+        for s in plan.steps[: next(i for i, s in enumerate(plan.steps) if s.template in RUNNING)]
+    ]
+    assert command(capsys, "--json")["in_the_way"] is None
+    for lines, first in ((done, None), (done[:-1], done[-1]["step"])):
+        file.write_text(json.dumps(lines), encoding="utf-8")
+        found = command(capsys, "--bench", str(file), "--json")["in_the_way"]
+        assert [f["step"] for f in found] == ([first] if first else [])
+    file.write_text(json.dumps([{"step": "op:nowhere", "answers": []}]), encoding="utf-8")
+    words = ["proof", "--engine", str(BOOK_FILE), "--scope", "chain_b_part", "--bench", str(file)]
+    assert main(words) != 0
+    assert "The plan has no such step." in capsys.readouterr().err
 
 
 def standing(

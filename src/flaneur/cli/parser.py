@@ -171,6 +171,7 @@ def _proof(commands: "Commands") -> None:
     )
     proof.add_argument("--engine", type=Path, required=True, help="engine book")
     proof.add_argument("--scope", default="", metavar="PART,...", help="components renewed")
+    proof.add_argument("--bench", type=Path, help="JSON file of steps as they were answered")
     proof.add_argument("--stop", default="", help="crank angle of a hard stop, such as 203deg")
     proof.add_argument("--from", dest="start", default="", help="where the turning began")
     proof.add_argument(

@@ -4,6 +4,8 @@ import argparse
 import json
 from typing import Any
 
+from pydantic import TypeAdapter
+
 from flaneur.core.bench.tally import tally
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReadingError
@@ -11,11 +13,13 @@ from flaneur.core.measuring.marks import judge_miss, timing_marks
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.shown import comes_back, turning_by_hand
+from flaneur.core.proof.starting import Told, start_of, told
 from flaneur.core.proof.stopping import stop_view
 from flaneur.core.proof.turning import stop_angle
 from flaneur.formats.books import load_book
 
 MISS_STDERR_DEG = 0.5
+TOLD = TypeAdapter(list[Told])
 
 
 def proof(options: argparse.Namespace) -> int:
@@ -31,9 +35,14 @@ def proof(options: argparse.Namespace) -> int:
             for step, turns in turning_by_hand(book, plan)
         ],
         "comes_back": [c.model_dump() for c in comes_back(book, plan)],
+        "in_the_way": None,
         "stop": None,
         "misses": [],
     }
+    if options.bench:
+        lines = TOLD.validate_json(options.bench.read_text(encoding="utf-8"))
+        found = start_of(book, plan, told(plan, lines))
+        answer["in_the_way"] = [f.model_dump() for f in found]
     if options.stop:
         start = stop_angle(options.start) if options.start else None
         view = stop_view(book, plan, tally([]), stop_angle(options.stop), start)
@@ -46,9 +55,9 @@ def proof(options: argparse.Namespace) -> int:
                 "The book has no such timing mark.", read=key, expected=", ".join(marks)
             )
         miss = parse_quantity(typed, "angle", "deg").value
-        found = judge_miss(book, key, miss, MISS_STDERR_DEG, (0.0, options.wear))
+        judged = judge_miss(book, key, miss, MISS_STDERR_DEG, (0.0, options.wear))
         answer["misses"].append(
-            {"mark": key, "miss_deg": miss, "kind": str(found.kind), "words": found.words}
+            {"mark": key, "miss_deg": miss, "kind": str(judged.kind), "words": judged.words}
         )
     print(json.dumps(answer, ensure_ascii=False) if options.json else _page(answer))
     return 0
@@ -61,6 +70,8 @@ def _asked(step: PlanStep) -> list[dict[str, str | None]]:
 def _page(answer: dict[str, Any]) -> str:
     lines = [f"{t['title']}: {' '.join(a['ask'] for a in t['asked'])}" for t in answer["turning"]]
     lines += [f"{c['name']}: {c['words']}" for c in answer["comes_back"]]
+    if answer["in_the_way"] is not None:
+        lines += [f["words"] for f in answer["in_the_way"]] or ["It may be started."]
     if stop := answer["stop"]:
         lines += [stop["unknown"]] if stop["unknown"] else []
         lines += [f"{valves} can meet there." for valves in stop["valves"]]

@@ -3,15 +3,19 @@ hard stop, with nothing left in it.
 """
 
 from collections.abc import Sequence
+from datetime import UTC, datetime
 
+from flaneur.core.bench.answers import check_step
+from flaneur.core.bench.closing import step_of
 from flaneur.core.bench.inside import list_words
-from flaneur.core.bench.tally import Tally
+from flaneur.core.bench.tally import Answered, Tally, tally
+from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ErrorCode, ReleaseError
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.hands import HandTurns, ProofModel
-from flaneur.core.proof.release import About, Check
-from flaneur.core.proof.shown import counted_out
+from flaneur.core.proof.release import About, Check, checks_of
+from flaneur.core.proof.shown import counted_out, missed_at_bench, with_bench
 from flaneur.core.wording import counted
 
 # Steps in which the engine runs, or is cranked by its starter.
@@ -49,6 +53,34 @@ def before_start(
         ),
         *_still_inside(bench, hands),
     ]
+
+
+class Told(ProofModel):
+    """A step as somebody answered it: what is asked of it, in order, and why it was left as it is
+    where not all of that was right.
+    """
+
+    step: str
+    answers: list[str]
+    departure: str = ""
+
+
+def told(plan: Plan | None, lines: Sequence[Told]) -> Tally:
+    """The bench by what was told of it, in the order it was done. Raises StepError."""
+    records = list[Answered]()
+    for number, line in enumerate(lines):
+        seen = tuple(check_step(step_of(plan, line.step), line.answers))
+        is_right, at = all(s.ok for s in seen), datetime.fromtimestamp(number, UTC)
+        departure = line.departure or None
+        records.append(Answered(number, line.step, seen, is_right, departure, "", at, False))
+    return tally(records)
+
+
+def start_of(book: EngineBook, plan: Plan | None, bench: Tally) -> list[InTheWay]:
+    """What stands in the way after such a bench, where nothing more was written at Proof."""
+    hands = with_bench(book, plan, bench, HandTurns())
+    missed = missed_at_bench(book, plan, bench)
+    return before_start(plan, bench, hands, checks_of(book, plan, bench, hands, [], [], missed))
 
 
 def must_be_startable(in_the_way: Sequence[InTheWay]) -> None:
