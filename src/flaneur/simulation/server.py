@@ -11,10 +11,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import BookError, DeviceError, Fault, FlaneurError
 from flaneur.core.faults.model import Faults
-from flaneur.formats.books import load_book
 from flaneur.formats.devices.lines import read_line, send_line
 
 log = logging.getLogger("flaneur.simulation")
@@ -24,7 +24,8 @@ class Engines:
     """Hidden states on disk, one JSON file a unit, and the books they are engines of."""
 
     def __init__(self, books: Path, state: Path) -> None:
-        self.books = {b.name: b for b in (load_book(p) for p in sorted(books.glob("*.yaml")))}
+        texts = (p.read_text(encoding="utf-8") for p in sorted(books.glob("*.yaml")))
+        self.books = {b.name: b for b in map(parse_book, texts)}
         self.state = state
         self.lock = threading.Lock()
         self.codes: dict[str, dict[str, str]] = {}  # stored by control units, by unit

@@ -14,11 +14,12 @@ import { clock, hours } from "../../kit/words";
 import { looksRight, quickAnswers } from "./answering";
 import { BoltRun } from "./BoltRun";
 import { BurstRun } from "./BurstRun";
-import { Dock, Docked, quickSays } from "./Dock";
+import { Dock, Docked } from "./Dock";
 import { FittedPick } from "./FittedPick";
 import { LaidIn } from "./Inside";
 import { stepDraft } from "./LostRace";
 import { NoReturn } from "./NoReturn";
+import { OnePress } from "./OnePress";
 import { LeaveIt, NotRight } from "./NotRight";
 import { Reopen } from "./Reopen";
 import { forget } from "../../kit/timers";
@@ -204,9 +205,7 @@ export function StepCard({ id, step, number, record, bench, unit, onClosed }: Pr
           <strong>Right when: </strong>
           {step.looks_right}
         </Looks>
-        {isOpen && quickSays(step).length > 1 && (
-          <Soft>One press says: {quickSays(step).join(" · ")}.</Soft>
-        )}
+        {isOpen && <OnePress step={step} />}
         {isOpen && torques.length > 0 && (
           <Line>
             {torques.map((nm) => (

@@ -1,0 +1,24 @@
+import type { Schemas } from "../../api/client";
+import { Soft } from "../../kit/page";
+import { Tiles } from "../../kit/text";
+import { quickSays } from "./Dock";
+
+/** More of them are not read as one sentence. */
+const FEW = 3;
+
+/** What one press is taken to say, for whoever reads it before pressing. */
+export function OnePress({ step }: { step: Schemas["PlanStep"] }) {
+  const said = quickSays(step);
+  if (said.length < 2) return null;
+  if (said.length <= FEW) return <Soft>One press says: {said.join(" · ")}.</Soft>;
+  return (
+    <Soft as="div">
+      One press says all of it:
+      <Tiles $least={250} $gap="2px 18px">
+        {said.map((line) => (
+          <div key={line}>· {line}</div>
+        ))}
+      </Tiles>
+    </Soft>
+  );
+}
