@@ -28,7 +28,7 @@ VIEWS = [
     ("capture", "PIL-2", "readings/capture"),
     ("worksheet", "AMB-1", "readings/sheet/lash"),
     ("sweep", "AMB-1", "readings/sweep"),
-    ("live", "AMB-1", "readings/live"),
+    ("start", "GEN-1", "proof/start"),
     ("face", "Brindle Fennel", "face"),
     ("counts", "Ostrey Tansy", "counts"),
     ("touch", "Brindle Fennel", "touch"),
@@ -50,9 +50,14 @@ def get_ready(driver: Chrome, name: str) -> None:
     if name == "sweep":
         press(driver, "Run the sweep")
         time.sleep(3)
-    if name == "live":
+    if name == "start":
         press(driver, "Connect and start cold")
-        time.sleep(9)
+        settle(driver, "What it did before")
+        press(driver, "It rattles since the start")
+        time.sleep(2)
+        press(driver, "Pressure is there")
+        press(driver, "Quiet now")
+        time.sleep(7)
     if name == "face":
         for _ in range(3):
             press(driver, "+10°")

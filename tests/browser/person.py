@@ -144,8 +144,17 @@ class Person:
 
     def fetches(self, path: str) -> Any:
         """What the application's own page would get from the server."""
-        script = "const done = arguments[1]; fetch(arguments[0]).then((r) => r.json()).then(done)"
-        return self.driver.execute_async_script(script, path)
+        script = """
+            const [path, done] = arguments;
+            fetch(path).then((r) => r.json().then((body) => done([r.status, body])));
+        """
+
+        def answered(driver: Chrome) -> list[Any]:
+            """Asked again, as a page does, while a part of the server is just being replaced."""
+            status, body = driver.execute_async_script(script, path)
+            return [] if status in (502, 503, 504) else [body]
+
+        return self.until(answered)[0]
 
     def violations(self, theme: str = "daylight", *, is_bench: bool = False) -> list[str]:
         """What axe finds wrong with the page as it stands, a line each. Under the lamp only the

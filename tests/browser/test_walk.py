@@ -197,7 +197,7 @@ def sign(person: Person, product: Product, job: int) -> None:
     person.types("Left over", "Water pump at the next service.")
     person.types("Your password", "saltmere")
     person.press("Sign and freeze")
-    person.sees("Signed by Sunna Quill")
+    person.sees("Signed by Sunna Quill", 90)
     status = person.driver.execute_async_script(
         "const done = arguments[1]; fetch(arguments[0]).then((r) => r.arrayBuffer().then((b) => "
         "done([r.status, String.fromCharCode(...new Uint8Array(b.slice(0, 5)))])))",
