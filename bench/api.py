@@ -31,7 +31,7 @@ CHECKS = [
     openapi.allow_header_conformance,
 ]
 GOOD, BAD = 24, 12
-SHARE = {"nobody": (8, 0), "technician": (2, 0), "lead": (2, 1)}  # every how manieth, from which
+SHARE = {"nobody": (8, 0), "technician": (2, 0), "lead": (2, 1)}  # one of so many, from this one on
 SLOW = (
     "live.connect",
     "captures.capture_from_box",

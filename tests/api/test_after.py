@@ -85,6 +85,7 @@ def test_nobody_is_asked_again_what_the_bench_has_shown(visitor: Visitor, at_ben
     proof = visitor.send("GET", f"/api/jobs/{job}/proof")
     assert [t["turns"] for t in proof["turned"]] == [2, 2]
     assert proof["turns"] == 4
+    assert "Marks after turning: All met." in proof["start"]["shown"]
     assert {c["chain"]: c["turns"] for c in proof["comes_back"]}["chain_b"] == 56
     found = checks(visitor, job)
     for name in ("2 crank turns by hand", "Marks after turning", "Everything counted out"):

@@ -22,13 +22,9 @@ from flaneur.core.plan.access import closed_set, renewed_set
 from flaneur.core.plan.order import dependents, step_graph, work_order
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.propose import propose
+from flaneur.core.proof.cams import cam_check, smallest_tooth_deg
 from flaneur.core.proof.hands import HandTurns
-from flaneur.core.proof.release import (
-    cam_check,
-    may_release,
-    release_checks,
-    smallest_tooth_deg,
-)
+from flaneur.core.proof.release import may_release, release_checks
 from flaneur.core.readings.taken import CamReading, PhaserState, Readings
 
 SIDES = st.sets(st.integers(0, 19), min_size=1, max_size=4)

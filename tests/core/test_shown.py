@@ -27,9 +27,10 @@ from flaneur.core.measuring.marks import (
 from flaneur.core.measuring.sheets import work_out
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.check import Check
 from flaneur.core.proof.hands import HandTurns, HardStop
 from flaneur.core.proof.left_in import wear_left_deg
-from flaneur.core.proof.release import Check, checks_of
+from flaneur.core.proof.release import checks_of
 from flaneur.core.proof.retest import due_at, open_retest
 from flaneur.core.proof.shown import (
     comes_back,

@@ -12,16 +12,19 @@ from tests.support.depot import BOOK_FILE
 
 from flaneur.cli import main
 from flaneur.core.bench.inside import Laid, LaidPiece
-from flaneur.core.bench.tally import Answered, Tally, tally
+from flaneur.core.bench.tally import tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ErrorCode, ReleaseError
 from flaneur.core.plan.plan import Plan, make_plan
 from flaneur.core.proof.hands import HandTurns, HardStop
-from flaneur.core.proof.release import checks_of
-from flaneur.core.proof.shown import missed_at_bench, with_bench
-from flaneur.core.proof.starting import RUNNING, InTheWay, before_start, must_be_startable
+from flaneur.core.proof.starting import RUNNING, must_be_startable, start_of
 
 FELT = HardStop(by="Ivo", at="2026-11-28T09:00:00+00:00", turns=1)
+
+
+def up_to_running(plan: Plan, steps: list[Any]) -> list[Any]:
+    first = next(i for i, s in enumerate(plan.steps) if s.template in RUNNING)
+    return steps[:first]
 
 
 def command(capsys: pytest.CaptureFixture[str], *words: str) -> dict[str, Any]:
@@ -35,7 +38,7 @@ def test_the_command_tells_what_stands_in_the_way(
     plan, file = make_plan(book, ["chain_b_part"]), tmp_path / "bench.json"
     done = [
         {"step": s.ref, "answers": [right_answer(a) for a in s.asked]}
-        for s in plan.steps[: next(i for i, s in enumerate(plan.steps) if s.template in RUNNING)]
+        for s in up_to_running(plan, plan.steps)
     ]
     assert command(capsys, "--json")["in_the_way"] is None
     for lines, first in ((done, None), (done[:-1], done[-1]["step"])):
@@ -48,32 +51,19 @@ def test_the_command_tells_what_stands_in_the_way(
     assert "The plan has no such step." in capsys.readouterr().err
 
 
-def standing(
-    book: EngineBook, plan: Plan, bench: Tally, hands: HandTurns | None = None
-) -> list[InTheWay]:
-    known = with_bench(book, plan, bench, hands or HandTurns())
-    missed = missed_at_bench(book, plan, bench)
-    return before_start(plan, bench, known, checks_of(book, plan, bench, known, [], [], missed))
-
-
-def up_to_running(plan: Plan, records: list[Answered]) -> list[Answered]:
-    first = next(i for i, s in enumerate(plan.steps) if s.template in RUNNING)
-    return records[:first]
-
-
 @pytest.mark.parametrize("book", BOOKS.values(), ids=lambda b: b.name)
 def test_it_may_be_started_as_it_came_and_again_when_all_before_the_start_is_done(
     book: EngineBook,
 ) -> None:
     plan = whole(book)
     records = answered(plan)
-    assert standing(book, plan, tally([])) == [], "as it came"
-    begun = standing(book, plan, tally(records[:1]))
+    assert start_of(book, plan, tally([])) == [], "as it came"
+    begun = start_of(book, plan, tally(records[:1]))
     assert begun[0].step == plan.steps[1].ref
     assert begun[0].way == f"On to step 2: {plan.steps[1].title}"
     ready = up_to_running(plan, records)
-    assert standing(book, plan, tally(ready)) == []
-    one_left = standing(book, plan, tally(ready[:-1]))
+    assert start_of(book, plan, tally(ready)) == []
+    one_left = start_of(book, plan, tally(ready[:-1]))
     assert one_left[0].words == "1 step before the first start is open."
     assert one_left[0].step == ready[-1].step
 
@@ -81,29 +71,31 @@ def test_it_may_be_started_as_it_came_and_again_when_all_before_the_start_is_don
 def test_what_a_hand_would_feel_stops_the_starter(book: EngineBook) -> None:
     plan = whole(book)
     ready = up_to_running(plan, answered(plan))
-    stopped = standing(book, plan, tally(ready), HandTurns(stops=[FELT]))
+    stopped = start_of(book, plan, tally(ready), HandTurns(stops=[FELT]))
     assert any("Its cause is not written" in found.words for found in stopped)
     explained = FELT.model_copy(update={"cause": "a rag", "cause_by": "Ivo", "step": None})
-    later = [r for r in standing(book, plan, tally(ready), HandTurns(stops=[explained]))]
+    later = start_of(book, plan, tally(ready), HandTurns(stops=[explained]))
     assert later == [], "turned clean since"
-    assert standing(book, plan, tally([]), HandTurns(stops=[FELT])), "felt before any step"
+    assert start_of(book, plan, tally([]), HandTurns(stops=[FELT])), "felt before any step"
     turned = HandTurns(turns=1, hard_stop=False)
-    assert any("1 turn" in found.words for found in standing(book, plan, tally(ready), turned))
+    assert any("1 turn" in found.words for found in start_of(book, plan, tally(ready), turned))
 
 
 def test_a_pin_a_rag_or_a_tooth_left_in_stops_the_starter(book: EngineBook) -> None:
     plan = whole(book)
     ready = up_to_running(plan, answered(plan))
     pin = HandTurns(turns=2, hard_stop=False, pins_out=tally(ready).pins_in - 1)
-    [found, *_] = [w for w in standing(book, plan, tally(ready), pin) if "pin" in w.words]
-    assert "no starter while any tool or pin is fitted" in found.words
+    assert any("find the rest" in f.words for f in start_of(book, plan, tally(ready), pin))
+    still = [r for r in ready if not any(seen.pins < 0 for seen in r.seen)]
+    inside = start_of(book, plan, tally(still))
+    assert any("no starter while any tool or pin is fitted" in found.words for found in inside)
     rag = Laid(LaidPiece.RAG, "chain case", 2, "Ivo", DAY)
-    [left] = standing(book, plan, tally(ready, [rag]))
+    [left] = start_of(book, plan, tally(ready, [rag]))
     assert left.words == "Still in the engine: 2 rags, chain case."
     turn = next(s for s in plan.steps if s.template == "hand_turn_closed")
     mark = next(a.code for a in turn.asked if (a.code or "").startswith("mark_"))
     missed = up_to_running(plan, answered(plan, {turn.ref: {str(mark): "missed"}}))
-    [tooth] = standing(book, plan, tally(missed))
+    [tooth] = start_of(book, plan, tally(missed))
     assert tooth.words.startswith("Marks after turning: ")
     with pytest.raises(ReleaseError, match=r"may not be started yet") as refused:
         must_be_startable([tooth])

@@ -7,13 +7,14 @@ from typing import Any
 from pydantic import TypeAdapter
 
 from flaneur.core.bench.tally import tally
+from flaneur.core.bench.told import Told, told
 from flaneur.core.book.units import parse_quantity
 from flaneur.core.errors import ReadingError
 from flaneur.core.measuring.marks import judge_miss, timing_marks
 from flaneur.core.plan.plan import make_plan
 from flaneur.core.plan.steps import PlanStep
 from flaneur.core.proof.shown import comes_back, turning_by_hand
-from flaneur.core.proof.starting import Told, start_of, told
+from flaneur.core.proof.starting import start_of
 from flaneur.core.proof.stopping import stop_view
 from flaneur.core.proof.turning import stop_angle
 from flaneur.formats.books import load_book

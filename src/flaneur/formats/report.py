@@ -14,7 +14,7 @@ from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import ladder_svg
 from flaneur.core.picture.mark import mark_svg
 from flaneur.core.picture.theme import FAMILY, PAPER
-from flaneur.core.proof.release import Check
+from flaneur.core.proof.check import Check
 from flaneur.core.record.canonical import canonical
 from flaneur.formats.archive.seal import Seal
 

@@ -15,9 +15,10 @@ from flaneur.core.job.progress import SIGNED, JobStage, NextAction, job_facts, n
 from flaneur.core.measuring.kinds import Phase, ReadingKind
 from flaneur.core.measuring.marks import Miss, judge_miss, shaft_of
 from flaneur.core.plan.plan import Plan
+from flaneur.core.proof.check import Check
 from flaneur.core.proof.hands import HandTurns
 from flaneur.core.proof.left_in import wear_left_deg
-from flaneur.core.proof.release import Check, checks_of
+from flaneur.core.proof.release import checks_of
 from flaneur.core.proof.shown import missed_at_bench, proven_at, with_bench
 from flaneur.core.proof.starting import InTheWay, before_start
 from flaneur.core.readings.counting import cam_readings, counting

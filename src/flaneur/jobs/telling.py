@@ -10,7 +10,7 @@ from flaneur.core.job.change import Change
 from flaneur.core.job.following import TITLES, FollowKind
 from flaneur.core.measuring.kinds import MEASURED_OFF, Phase
 from flaneur.core.measuring.sheets import reading_name
-from flaneur.core.proof.release import About
+from flaneur.core.proof.check import About
 from flaneur.core.proof.shown import comes_back, turned_at_bench
 from flaneur.core.wording import counted, joined, within
 from flaneur.formats.photos import small_of

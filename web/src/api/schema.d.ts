@@ -7724,7 +7724,7 @@ export interface components {
         /**
          * InTheWay
          * @description Something to do before the engine may be started. ``step`` of the bench is where it is done,
-         *     ``way`` what stands on the press that leads there; None: Proof asks for it.
+         *     None where no one step does it; ``way`` is what stands on the press that leads there.
          */
         InTheWay: {
             /** Words */
@@ -7858,18 +7858,28 @@ export interface components {
         };
         /**
          * StartOut
-         * @description Before the first start: what stands in its way, what was heard before the repair, and after
-         *     how many seconds a rattle is long and oil pressure late.
+         * @description Before the first start: what stands in its way, what is shown already, what was heard before
+         *     the repair; and what is looked out for at it.
          */
         StartOut: {
             /** In The Way */
             in_the_way: components["schemas"]["InTheWay"][];
+            /** Shown */
+            shown: string[];
             /** Heard Before */
             heard_before: string[];
-            /** Long Rattle S */
-            long_rattle_s: number;
-            /** Late Pressure S */
-            late_pressure_s: number;
+            rattle: components["schemas"]["TooLong"];
+            pressure: components["schemas"]["TooLong"];
+        };
+        /**
+         * TooLong
+         * @description After how many seconds something takes too long, and what it may be then.
+         */
+        TooLong: {
+            /** After S */
+            after_s: number;
+            /** Words */
+            words: string;
         };
         /**
          * Tooth

@@ -262,22 +262,14 @@ def noise(_: EngineBook, __: str, filled: Filled) -> Answer:
     """When, where and how long; the belt off tells accessories apart."""
     when, belt = filled.choice("when", NoiseWhen), filled.choice("belt", BeltOff)
     place = filled.chosen("place")
+    hours = filled.quantity("standing") if filled.has("standing") else None
+    stood = f" after {hours:g} h of standing" if hours is not None else ""
     if when is NoiseWhen.NOT_HEARD:
-        stood = (
-            f" after {filled.quantity('standing'):g} h of standing"
-            if filled.has("standing")
-            else "; how long it had stood is unknown"
-        )
-        return Answer(
-            None,
-            "",
-            None,
-            f"No noise heard{stood}.",
-            "fine" if filled.has("standing") else "unknown",
-        )
+        words = f"No noise heard{stood or '; how long it had stood is unknown'}."
+        return Answer(None, "", None, words, "fine" if stood else "unknown")
     seconds = filled.quantity("seconds") if filled.has("seconds") else None
     lasts = f" for {seconds:g} s" if seconds is not None else ""
-    words = f"Noise at {when.words}{lasts}, loudest at {place.words}"
+    words = f"Noise at {when.words}{lasts}{stood}, loudest at {place.words}"
     words += {
         BeltOff.GONE: "; gone with the belt off: an accessory, not the chain drive.",
         BeltOff.STAYS: "; stays with the belt off: not an accessory.",

@@ -9,6 +9,8 @@ from flaneur.core.wording import joined
 
 STEADY_S = 1.0  # so long in tolerance before it is said to have settled
 LONG_RATTLE_S, LATE_PRESSURE_S = 5.0, 8.0
+LONG_RATTLE = "a tensioner that does not fill, or is not released"
+LATE_PRESSURE = "look at filter, pump and pickup"
 
 
 def settled_s(history: Sequence[tuple[float, float]], tolerance_deg: float) -> float | None:
@@ -57,9 +59,7 @@ def cautions(rattle_s: float | None, pressure_s: float | None) -> list[str]:
     if pressure_s is None:
         found.append("nobody said that oil pressure came: see it before the engine runs on")
     elif pressure_s > LATE_PRESSURE_S:
-        found.append(f"oil pressure came after {pressure_s:.0f} s: look at filter, pump and pickup")
+        found.append(f"oil pressure came after {pressure_s:.0f} s: {LATE_PRESSURE}")
     if rattle_s is not None and rattle_s > LONG_RATTLE_S:
-        found.append(
-            f"it rattled for {rattle_s:.0f} s: a tensioner that does not fill, or is not released"
-        )
+        found.append(f"it rattled for {rattle_s:.0f} s: {LONG_RATTLE}")
     return found

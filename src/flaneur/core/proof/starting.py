@@ -3,29 +3,27 @@ hard stop, with nothing left in it.
 """
 
 from collections.abc import Sequence
-from datetime import UTC, datetime
 
-from flaneur.core.bench.answers import check_step
-from flaneur.core.bench.closing import step_of
-from flaneur.core.bench.inside import list_words
-from flaneur.core.bench.tally import Answered, Tally, tally
+from flaneur.core.bench.tally import Tally
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import ErrorCode, ReleaseError
 from flaneur.core.plan.plan import Plan
 from flaneur.core.plan.steps import PlanStep
+from flaneur.core.proof.check import About, Check
 from flaneur.core.proof.hands import HandTurns, ProofModel
-from flaneur.core.proof.release import About, Check, checks_of
+from flaneur.core.proof.release import checks_of
 from flaneur.core.proof.shown import counted_out, missed_at_bench, with_bench
 from flaneur.core.wording import counted
 
 # Steps in which the engine runs, or is cranked by its starter.
 RUNNING = frozenset({"prime", "relearn", "ignition_timing", "cold_retest"})
 SHOWN_BY_HAND = (About.STOP, About.TURNS, About.MARKS)
+WAITED_FOR = (About.STEPS, *SHOWN_BY_HAND, About.PINS)
 
 
 class InTheWay(ProofModel):
     """Something to do before the engine may be started. ``step`` of the bench is where it is done,
-    ``way`` what stands on the press that leads there; None: Proof asks for it.
+    None where no one step does it; ``way`` is what stands on the press that leads there.
     """
 
     words: str
@@ -51,36 +49,24 @@ def before_start(
             for c in checks
             if c.about in SHOWN_BY_HAND and c.state in wanting and not c.overridable
         ),
-        *_still_inside(bench, hands),
+        *_still_inside(bench, hands, checks),
     ]
 
 
-class Told(ProofModel):
-    """A step as somebody answered it: what is asked of it, in order, and why it was left as it is
-    where not all of that was right.
+def start_of(
+    book: EngineBook, plan: Plan | None, bench: Tally, typed: HandTurns | None = None
+) -> list[InTheWay]:
+    """What stands in the way after such a bench, with what was ``typed`` at Proof and nothing
+    measured since.
     """
-
-    step: str
-    answers: list[str]
-    departure: str = ""
-
-
-def told(plan: Plan | None, lines: Sequence[Told]) -> Tally:
-    """The bench by what was told of it, in the order it was done. Raises StepError."""
-    records = list[Answered]()
-    for number, line in enumerate(lines):
-        seen = tuple(check_step(step_of(plan, line.step), line.answers))
-        is_right, at = all(s.ok for s in seen), datetime.fromtimestamp(number, UTC)
-        departure = line.departure or None
-        records.append(Answered(number, line.step, seen, is_right, departure, "", at, False))
-    return tally(records)
-
-
-def start_of(book: EngineBook, plan: Plan | None, bench: Tally) -> list[InTheWay]:
-    """What stands in the way after such a bench, where nothing more was written at Proof."""
-    hands = with_bench(book, plan, bench, HandTurns())
+    hands = with_bench(book, plan, bench, typed or HandTurns())
     missed = missed_at_bench(book, plan, bench)
     return before_start(plan, bench, hands, checks_of(book, plan, bench, hands, [], [], missed))
+
+
+def shown_before(checks: Sequence[Check]) -> list[str]:
+    """What is shown already of all that a start waits for, in words."""
+    return [f"{c.name}: {c.words}" for c in checks if c.about in WAITED_FOR and c.state == "met"]
 
 
 def must_be_startable(in_the_way: Sequence[InTheWay]) -> None:
@@ -110,13 +96,12 @@ def _open_steps(plan: Plan | None, bench: Tally) -> list[InTheWay]:
     return [InTheWay(words=f"{are} open.", step=left[0].ref, way=way)]
 
 
-def _still_inside(bench: Tally, hands: HandTurns) -> list[InTheWay]:
-    """Pins, wedges and holders that no step counted out, and what was laid in by hand."""
-    out = counted_out(bench) if hands.pins_out is None else hands.pins_out
-    found = list[InTheWay]()
-    if out != bench.pins_in:
+def _still_inside(bench: Tally, hands: HandTurns, checks: Sequence[Check]) -> list[InTheWay]:
+    """What was found missing when it was counted out, and before it was, what no step took out."""
+    wrong = [c for c in checks if c.about is About.PINS and c.state == "failed"]
+    found = [InTheWay(words=c.words, step=c.step, way=c.way) for c in wrong]
+    out = counted_out(bench)
+    if hands.pins_out is None and out != bench.pins_in:
         words = f"{bench.pins_in} in, {out} out: no starter while any tool or pin is fitted."
         found.append(InTheWay(words=words))
-    if bench.laid:
-        found.append(InTheWay(words=f"Still in the engine: {list_words(bench.laid)}."))
     return found

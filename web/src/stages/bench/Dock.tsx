@@ -165,12 +165,3 @@ export function Dock({
 
 /** More fields than these would cover what they ask about. */
 const MOST_DOCKED = 3;
-
-/** What one press is taken to say, for whoever reads it before pressing. */
-export function quickSays(step: Schemas["PlanStep"]): string[] {
-  return step.asked.flatMap((a, i) => {
-    const code = step.one_press[i];
-    if (code === null || a.stage) return [];
-    return `${a.ask} ${a.choices.find((c) => c.code === code)?.words ?? code}`;
-  });
-}

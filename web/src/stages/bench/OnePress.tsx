@@ -1,10 +1,17 @@
 import type { Schemas } from "../../api/client";
 import { Soft } from "../../kit/page";
 import { Tiles } from "../../kit/text";
-import { quickSays } from "./Dock";
 
 /** More of them are not read as one sentence. */
 const FEW = 3;
+
+function quickSays(step: Schemas["PlanStep"]): string[] {
+  return step.asked.flatMap((a, i) => {
+    const code = step.one_press[i];
+    if (code === null || a.stage) return [];
+    return `${a.ask} ${a.choices.find((c) => c.code === code)?.words ?? code}`;
+  });
+}
 
 /** What one press is taken to say, for whoever reads it before pressing. */
 export function OnePress({ step }: { step: Schemas["PlanStep"] }) {

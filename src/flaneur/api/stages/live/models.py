@@ -48,9 +48,9 @@ class FirstStartIn(In):
     """
 
     version: Version
-    rattle_s: Annotated[float, Field(ge=0, le=600)] | None = None
+    rattle_s: Annotated[float, Field(ge=0, le=86_400)] | None = None
     pressure: Line = ""
-    pressure_s: Annotated[float, Field(ge=0, le=600)] | None = None
+    pressure_s: Annotated[float, Field(ge=0, le=86_400)] | None = None
     standing: Line = ""
 
 

@@ -19,7 +19,7 @@ from flaneur.api.models import (
 from flaneur.core.choices import Choice
 from flaneur.core.picture.ladder import Ladder
 from flaneur.core.picture.ladder_svg import LadderDrawing
-from flaneur.core.proof.release import Check
+from flaneur.core.proof.check import Check
 from flaneur.core.proof.shown import ComesBack, Turned
 from flaneur.core.proof.starting import InTheWay
 
@@ -57,15 +57,23 @@ class LinkLine(Out):
     at: datetime
 
 
+class TooLong(Out):
+    """After how many seconds something takes too long, and what it may be then."""
+
+    after_s: float
+    words: str
+
+
 class StartOut(Out):
-    """Before the first start: what stands in its way, what was heard before the repair, and after
-    how many seconds a rattle is long and oil pressure late.
+    """Before the first start: what stands in its way, what is shown already, what was heard before
+    the repair; and what is looked out for at it.
     """
 
     in_the_way: list[InTheWay]
+    shown: list[str]
     heard_before: list[str]
-    long_rattle_s: float
-    late_pressure_s: float
+    rattle: TooLong
+    pressure: TooLong
 
 
 class ProofOut(Out):

@@ -15,15 +15,22 @@ from flaneur.api.stages.proof.models import (
     ReleaseIn,
     StartOut,
     StopIn,
+    TooLong,
 )
 from flaneur.api.work import JOB, capture_out, changed, changing, phasers_of, reading
 from flaneur.core.choices import choices
 from flaneur.core.measuring.kinds import Phase
 from flaneur.core.picture.ladder_svg import ladder_drawings
 from flaneur.core.picture.theme import SCREEN
-from flaneur.core.proof.first_start import LATE_PRESSURE_S, LONG_RATTLE_S
+from flaneur.core.proof.first_start import (
+    LATE_PRESSURE,
+    LATE_PRESSURE_S,
+    LONG_RATTLE,
+    LONG_RATTLE_S,
+)
 from flaneur.core.proof.release import may_release
 from flaneur.core.proof.shown import comes_back, turned_at_bench
+from flaneur.core.proof.starting import shown_before
 from flaneur.jobs import linking, proving
 from flaneur.jobs.first_start import heard_words
 from flaneur.jobs.judging import ladder_of
@@ -51,9 +58,10 @@ def get_proof(job_id: int) -> ProofOut:
             comes_back=comes_back(work.book, found.plan),
             start=StartOut(
                 in_the_way=found.in_the_way,
+                shown=shown_before(found.checks),
                 heard_before=heard_words(work, Phase.BEFORE),
-                long_rattle_s=LONG_RATTLE_S,
-                late_pressure_s=LATE_PRESSURE_S,
+                rattle=TooLong(after_s=LONG_RATTLE_S, words=LONG_RATTLE),
+                pressure=TooLong(after_s=LATE_PRESSURE_S, words=LATE_PRESSURE),
             ),
             first_start=heard_words(work, Phase.AFTER),
             ladder=ladder,

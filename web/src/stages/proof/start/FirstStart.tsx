@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { proofQuery } from "../../../api/queries";
 import { ButtonLink } from "../../../kit/Button";
-import { Button, Field } from "../../../kit/controls";
+import { Button } from "../../../kit/controls";
 import {
   CareNote,
   Columns,
@@ -19,8 +19,8 @@ import { PlainList, Said, SaidAlone } from "../../../kit/text";
 import { AtTheBox } from "../../readings/live/AtTheBox";
 import { KeepIt } from "../../readings/live/KeepIt";
 import { LiveCams } from "../../readings/live/LiveCams";
-import { useLive, type AtBox } from "../../readings/live/useLive";
-import { Watches } from "./Watches";
+import { useLive } from "../../readings/live/useLive";
+import { Stood, Watches } from "./Watches";
 
 /**
  * The first start after the repair: what stands in its way, the start itself, watched, and the
@@ -31,26 +31,22 @@ export function FirstStart() {
   const box = useLive(id);
   const proof = useQuery(proofQuery(id));
   const [standing, setStanding] = useState("");
-  const [isKept, setKept] = useState(false);
-  const [isCaptured, setCaptured] = useState(false);
+  const [starts, setStarts] = useState(0);
   const live = box.data;
   if (!live) return <Waiting error={box.error} what="the box" />;
   if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
-  const start = proof.data.start;
+  const { start, captures, first_start, is_released } = proof.data;
   const isMine = (box.isOn || box.isLost) && live.is_mine;
+  const isWritten = first_start.length > 0;
+  const isCaptured = captures.some((c) => c.phase === "after" && c.struck === null);
 
-  async function onStart() {
-    setKept(false);
-    setCaptured(false);
-    await box.connect(true);
-  }
   return (
     <>
       <StageHead title="First start">
         <Link to={`/jobs/${id}/proof`}>Back to Proof</Link>
       </StageHead>
-      {proof.data.is_released ? (
-        <Released told={proof.data.first_start} />
+      {is_released ? (
+        <Released told={first_start} />
       ) : box.job?.can_capture === false ? (
         <NoBox id={id} />
       ) : (
@@ -59,39 +55,44 @@ export function FirstStart() {
           <NotYet id={id} found={start.in_the_way} />
         ) : (
           <Before
-            proof={proof.data}
+            start={start}
             complaint={box.job?.intake.complaint ?? ""}
             standing={standing}
             onStanding={setStanding}
-            onStart={() => void onStart()}
+            onStart={() => {
+              setStarts(starts + 1);
+              void box.connect(true);
+            }}
           />
         ))
       )}
       <AtTheBox box={box} />
       {isMine && (
         <Watches
+          key={starts}
           job={id}
           live={live}
           start={start}
           standing={standing}
-          isKept={isKept}
-          onKept={setKept}
+          onStanding={setStanding}
         />
       )}
       {(box.isOn || box.isLost) && (
         <>
           <LiveCams live={live} />
-          {isMine && (
-            <KeepIt
-              box={box}
-              live={live}
-              title="The second capture"
-              onKept={() => setCaptured(true)}
-            />
-          )}
+          {isMine && <KeepIt box={box} live={live} title="The second capture" />}
         </>
       )}
-      {isMine && <AndThen id={id} box={box} isKept={isKept} isCaptured={isCaptured} />}
+      {isMine && (
+        <Line $align="center">
+          {isWritten && isCaptured && (
+            <ButtonLink look="main" to={`/jobs/${id}/proof`}>
+              Compare before and after
+            </ButtonLink>
+          )}
+          <Button onPress={() => void box.letGo()}>Let go of the box</Button>
+        </Line>
+      )}
     </>
   );
 }
@@ -111,49 +112,44 @@ function NotYet({ id, found }: { id: number; found: Schemas["InTheWay"][] }) {
           </li>
         ))}
       </PlainList>
+      {found.some((f) => !f.step) && (
+        <Line>
+          <ButtonLink to={`/jobs/${id}/proof`}>Look at Proof</ButtonLink>
+          <ButtonLink to={`/jobs/${id}/bench`}>To the bench</ButtonLink>
+        </Line>
+      )}
     </Sheet>
   );
 }
 
 interface BeforeProps {
-  proof: Schemas["ProofOut"];
+  start: Schemas["StartOut"];
   complaint: string;
   standing: string;
   onStanding: (typed: string) => void;
   onStart: () => void;
 }
 
-const BY_HAND = ["steps", "turns", "stop", "marks", "pins"];
-
-function Before({ proof, complaint, standing, onStanding, onStart }: BeforeProps) {
-  const { late_pressure_s } = proof.start;
-  const told = [...(complaint ? [`Complaint: ${complaint}`] : []), ...proof.start.heard_before];
-  const shown = proof.checks.filter((c) => BY_HAND.includes(c.about) && c.state === "met");
+function Before({ start, complaint, standing, onStanding, onStart }: BeforeProps) {
+  const told = [...(complaint ? [`Complaint: ${complaint}`] : []), ...start.heard_before];
   return (
     <Sheet>
       <CareNote title="Before you start it">
         Nothing of yours in the engine, hands and sleeves clear of belts and fan, somebody at the
         key. Primed until pressure showed. The maker&apos;s information goes before this.
       </CareNote>
-      {shown.length > 0 && (
-        <PlainList $gap="4px">
-          {shown.map((c) => (
-            <li key={c.name}>
-              <Said $tone="fine" aria-hidden>
-                ✓{" "}
-              </Said>
-              {c.name}: {c.words}
-            </li>
-          ))}
-        </PlainList>
-      )}
+      <PlainList $gap="4px">
+        {start.shown.map((line) => (
+          <li key={line}>
+            <Said $tone="fine" aria-hidden>
+              ✓{" "}
+            </Said>
+            {line}
+          </li>
+        ))}
+      </PlainList>
       <Columns $of="minmax(0, 1fr) minmax(0, 1fr)">
-        <Field
-          label="It had stood for"
-          value={standing}
-          onChange={onStanding}
-          hint="such as 14 h; empty: not known"
-        />
+        <Stood typed={standing} onTyped={onStanding} />
         <div>
           <Soft>What it did before the repair</Soft>
           <PlainList $gap="4px">
@@ -170,8 +166,8 @@ function Before({ proof, complaint, standing, onStanding, onStart }: BeforeProps
           Connect and start cold
         </Button>
         <Soft>
-          Then press what you see and hear: oil pressure within {late_pressure_s.toFixed(0)} s, the
-          rattle and its end. Cams are read by themselves.
+          Then press what you see and hear: oil pressure within {start.pressure.after_s.toFixed(0)}{" "}
+          s, the rattle and its end. Cams are read by themselves.
         </Soft>
       </Line>
     </Sheet>
@@ -203,26 +199,5 @@ function NoBox({ id }: { id: number }) {
         <ButtonLink to={`/jobs/${id}/readings/sheet/oil`}>Oil, its pressure</ButtonLink>
       </Line>
     </Sheet>
-  );
-}
-
-interface ThenProps {
-  id: number;
-  box: AtBox;
-  isKept: boolean;
-  isCaptured: boolean;
-}
-
-/** The end of it: back to Proof once both are written, and a way out before. */
-function AndThen({ id, box, isKept, isCaptured }: ThenProps) {
-  return (
-    <Line $align="center">
-      {isKept && isCaptured && (
-        <ButtonLink look="main" to={`/jobs/${id}/proof`}>
-          Compare before and after
-        </ButtonLink>
-      )}
-      <Button onPress={() => void box.letGo()}>Let go of the box</Button>
-    </Line>
   );
 }

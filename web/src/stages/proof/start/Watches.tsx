@@ -23,8 +23,19 @@ interface Props {
   live: Schemas["LiveOut"];
   start: Schemas["StartOut"];
   standing: string;
-  isKept: boolean;
-  onKept: (isKept: boolean) => void;
+  onStanding: (typed: string) => void;
+}
+
+/** Asked before the start, and again where it can be mended: a word of it may not be understood. */
+export function Stood({ typed, onTyped }: { typed: string; onTyped: (typed: string) => void }) {
+  return (
+    <Field
+      label="It had stood for"
+      value={typed}
+      onChange={onTyped}
+      hint="such as 14 h; empty: not known"
+    />
+  );
 }
 
 /** Seconds since the start at which something was pressed; null before. */
@@ -36,24 +47,25 @@ type Heard = "unsaid" | "none" | "rattle";
  * When oil pressure is there, how long it rattles, how soon each cam settles; written down with one
  * press.
  */
-export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
+export function Watches({ job, live, start, standing, onStanding }: Props) {
   const { change, trouble, isBusy } = useChange(job);
   const [heard, setHeard] = useState<Heard>("unsaid");
   const [quiet, setQuiet] = useState<At>(null);
   const [pressed, setPressed] = useState<At>(null);
   const [pressure, setPressure] = useState("");
+  const [isKept, setKept] = useState(false);
   const now = live.seconds;
   const lasted = heard === "rattle" ? (quiet ?? now) : null;
   const settled = live.cams.filter((c) => c.settled_s !== null).length;
-  const isDry = pressed === null && now > start.late_pressure_s;
-  const isLong = lasted !== null && quiet === null && lasted > start.long_rattle_s;
+  const isDry = pressed === null && now > start.pressure.after_s;
+  const isLong = lasted !== null && quiet === null && lasted > start.rattle.after_s;
 
   function onAgain() {
     setHeard("unsaid");
     setQuiet(null);
     setPressed(null);
     setPressure("");
-    onKept(false);
+    setKept(false);
   }
   async function onKeep() {
     const body = {
@@ -70,18 +82,18 @@ export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
         }),
       ),
     );
-    if (done) onKept(true);
+    if (done) setKept(true);
   }
   return (
     <Sheet>
       {pressed === null &&
         (isDry ? (
           <StopNote title="No oil pressure: stop the engine">
-            {now.toFixed(0)} s and nobody has seen it. Look at filter, pump and pickup.
+            {now.toFixed(0)} s and nobody has seen it: {start.pressure.words}.
           </StopNote>
         ) : (
           <CareNote title="Watch the oil pressure first">
-            None after {start.late_pressure_s.toFixed(0)} s: stop the engine. A rattle of a second
+            None after {start.pressure.after_s.toFixed(0)} s: stop the engine. A rattle of a second
             or two is usual.
           </CareNote>
         ))}
@@ -125,7 +137,7 @@ export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
               {heard === "unsaid" && <Button onPress={() => setHeard("none")}>No rattle</Button>}
             </>
           )}
-          {isLong && <Told $tone="care">A tensioner that does not fill, or is not released.</Told>}
+          {isLong && <Told $tone="care">Long by now: {start.rattle.words}.</Told>}
         </div>
         <div>
           <Soft>cams in their tolerance</Soft>
@@ -139,6 +151,7 @@ export function Watches({ job, live, start, standing, isKept, onKept }: Props) {
           ))}
         </div>
       </Three>
+      <Stood typed={standing} onTyped={onStanding} />
       <TroubleNote trouble={trouble} />
       <Line $align="center">
         <Button

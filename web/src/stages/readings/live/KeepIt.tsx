@@ -9,18 +9,15 @@ interface Props {
   box: AtBox;
   live: Schemas["LiveOut"];
   title: string;
-  onKept?: () => void;
 }
 
 /** Record from now on, or keep the seconds just seen, as a capture. */
-export function KeepIt({ box, live, title, onKept }: Props) {
+export function KeepIt({ box, live, title }: Props) {
   const [phaser, setPhaser] = useState<PhaserWord | null>(null);
   const isRecording = live.recording_s !== null;
   const last = Math.max(1, Math.min(10, Math.floor(live.held_s)));
 
-  async function onKeep(seconds: number | null) {
-    if (await box.keep(seconds, phaser)) onKept?.();
-  }
+  const onKeep = (seconds: number | null) => void box.keep(seconds, phaser);
   return (
     <Sheet>
       <h2>{title}</h2>
@@ -34,7 +31,7 @@ export function KeepIt({ box, live, title, onKept }: Props) {
       )}
       <Line>
         {isRecording ? (
-          <Button look="main" onPress={() => void onKeep(null)} isDisabled={box.isBusy}>
+          <Button look="main" onPress={() => onKeep(null)} isDisabled={box.isBusy}>
             Stop and keep the record
           </Button>
         ) : (
@@ -42,14 +39,14 @@ export function KeepIt({ box, live, title, onKept }: Props) {
         )}
         <Button
           look={isRecording ? "plain" : "main"}
-          onPress={() => void onKeep(last)}
+          onPress={() => onKeep(last)}
           isDisabled={box.isBusy || live.held_s < 1}
         >
           Keep the last {last} s
         </Button>
         {live.held_s > 12 && (
           <Button
-            onPress={() => void onKeep(Math.min(60, Math.floor(live.held_s)))}
+            onPress={() => onKeep(Math.min(60, Math.floor(live.held_s)))}
             isDisabled={box.isBusy}
           >
             Keep all {Math.floor(live.held_s)} s
