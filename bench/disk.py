@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
+from sqlalchemy import create_engine, text
 from sqlmodel import select
 from tests.support.cluster import ROOT, Cluster, contents, free_port
 
@@ -26,6 +27,13 @@ DISK_BYTES, LEFT_BYTES = 2_500_000_000, 200_000_000  # the small disk; what is l
 FULL_S = 20.0  # how long there is nothing left at all
 # Signs of life, which go on while a copy is made.
 ALIVE = frozenset({"pulse", "procrastinate_workers"})
+QUIET_WITHIN_S = 180.0
+# Courses worked out between copying and comparing would be told apart from the copy.
+WORKING = text("""
+    SELECT count(*) FROM procrastinate_jobs
+    WHERE status = 'todo'
+       OR status = 'doing' AND worker_id IN (SELECT id FROM procrastinate_workers)
+""")
 
 
 def restored(product: Served) -> Iterator[Figure]:
@@ -34,9 +42,11 @@ def restored(product: Served) -> Iterator[Figure]:
     folder.chmod(0o755)  # PostgreSQL's own user must get through
     file, copy = folder / "depot.backup", Cluster(folder / "data" / "db", free_port())
     running = int((product.data / "db" / "data" / "postmaster.pid").read_text().splitlines()[3])
+    theirs = Cluster(product.data / "db", running).url("setup")
     try:
+        _until_quiet(theirs)
         _script("backup", file, product.data, running)
-        before = contents(Cluster(product.data / "db", running).url("setup"))
+        before = contents(theirs)
         _script("restore", file, folder / "data", copy.port)
         copy.run("start")
         after = contents(copy.url("setup"))
@@ -50,6 +60,16 @@ def restored(product: Served) -> Iterator[Figure]:
         with suppress(subprocess.CalledProcessError):
             copy.run("stop", "quick")
         shutil.rmtree(folder, ignore_errors=True)
+
+
+def _until_quiet(url: str) -> None:
+    """Wait until no worker has anything to do; where one goes on for ever, no longer than so."""
+    engine, end = create_engine(url), time.monotonic() + QUIET_WITHIN_S
+    with engine.connect() as connection:
+        while connection.execute(WORKING).scalar_one() and time.monotonic() < end:
+            connection.rollback()
+            time.sleep(0.5)
+    engine.dispose()
 
 
 def _script(name: str, file: Path, data: Path, port: int) -> None:
