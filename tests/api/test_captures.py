@@ -200,12 +200,16 @@ def test_a_first_start_is_watched_and_written_down(visitor: Visitor, job: int) -
     path = f"/api/jobs/{job}/live/first-start"
     assert refusal(visitor, "POST", path, {**asked, "version": 1})[0] == 409, "no box is connected"
     visitor.send("POST", f"/api/jobs/{job}/live", {"cold": True, "phase": "after"})
-    until(lambda: visitor.send("GET", f"/api/jobs/{job}/live")["cams"])
+    first = until(lambda: (at := visitor.send("GET", f"/api/jobs/{job}/live"))["cams"] and at)
     for wrong in ({"standing": "lots"}, {"pressure": "much"}):
         body = {**asked, **wrong, "version": version_of(visitor, job)}
         assert refusal(visitor, "POST", path, body)[0] == 422, "nothing typed is passed over"
     visitor.versions.pop(job, None)
     visitor.change(job, "POST", "/live/first-start", asked)
+    visitor.send("POST", f"/api/jobs/{job}/live/stop", {})
+    assert visitor.send("GET", f"/api/jobs/{job}/live")["look"] is None
+    again = visitor.send("POST", f"/api/jobs/{job}/live", {"cold": True, "phase": "after"})
+    assert again["look"] not in (None, first["look"]), "presses of one start are of no other"
     visitor.send("POST", f"/api/jobs/{job}/live/stop", {})
     heard, oil = visitor.send("GET", f"/api/jobs/{job}/proof")["first_start"]
     assert "Noise at cold start for 1.2 s after 14 h of standing" in heard

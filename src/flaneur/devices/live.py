@@ -5,6 +5,7 @@ decodes the last seconds of it, so that no frame waits while numbers are worked 
 import logging
 import threading
 import time
+import uuid
 from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -79,7 +80,7 @@ class LiveSession:
         on_lost: Callable[["LiveSession"], None],
     ) -> None:
         self.book, self.rate_hz, self.owner, self.on_lost = book, rate_hz, owner, on_lost
-        self.shown = LiveState()
+        self.shown, self.key = LiveState(), uuid.uuid4().hex
         self.frames: deque[dict[str, np.ndarray]] = deque()
         self.samples_seen = self.samples_held = 0
         self.record_from: int | None = None

@@ -3398,10 +3398,12 @@ export interface components {
         /**
          * LiveOut
          * @description ``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``:
-         *     of a running record.
+         *     of a running record. ``look`` is another after every connecting.
          */
         LiveOut: {
             state: components["schemas"]["LiveStatus"];
+            /** Look */
+            look: string | null;
             trouble: components["schemas"]["ErrorOut"] | null;
             /** Seconds */
             seconds: number;

@@ -64,10 +64,11 @@ class LivePhaser(Out):
 
 class LiveOut(Out):
     """``state``: off, connecting, live, lost. ``held_s``: seconds still in hand; ``recording_s``:
-    of a running record.
+    of a running record. ``look`` is another after every connecting.
     """
 
     state: LiveStatus
+    look: str | None
     trouble: ErrorOut | None
     seconds: float
     held_s: float

@@ -52,6 +52,7 @@ def _out(job_id: int) -> LiveOut:
     shown = live.shown if live else None
     return LiveOut(
         state=shown.state if shown else LiveStatus.OFF,
+        look=live.key if live else None,
         trouble=error_out(shown.trouble) if shown and shown.trouble else None,
         seconds=live.seconds if live else 0.0,
         held_s=live.held_s if live else 0.0,

@@ -1,5 +1,4 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { proofQuery } from "../../../api/queries";
@@ -21,6 +20,7 @@ import { KeepIt } from "../../readings/live/KeepIt";
 import { LiveCams } from "../../readings/live/LiveCams";
 import { useLive } from "../../readings/live/useLive";
 import { Stood, Watches } from "./Watches";
+import { useWatched } from "./useWatched";
 
 /**
  * The first start after the repair: what stands in its way, the start itself, watched, and the
@@ -30,8 +30,7 @@ export function FirstStart() {
   const id = Number(useParams().id);
   const box = useLive(id);
   const proof = useQuery(proofQuery(id));
-  const [standing, setStanding] = useState("");
-  const [starts, setStarts] = useState(0);
+  const watched = useWatched(id, box.data?.look ?? null);
   const live = box.data;
   if (!live) return <Waiting error={box.error} what="the box" />;
   if (!proof.data) return <Waiting error={proof.error} what="the proof" />;
@@ -57,26 +56,14 @@ export function FirstStart() {
           <Before
             start={start}
             complaint={box.job?.intake.complaint ?? ""}
-            standing={standing}
-            onStanding={setStanding}
-            onStart={() => {
-              setStarts(starts + 1);
-              void box.connect(true);
-            }}
+            standing={watched.value.standing}
+            onStanding={(standing) => watched.set({ standing })}
+            onStart={() => void box.connect(true)}
           />
         ))
       )}
       <AtTheBox box={box} />
-      {isMine && (
-        <Watches
-          key={starts}
-          job={id}
-          live={live}
-          start={start}
-          standing={standing}
-          onStanding={setStanding}
-        />
-      )}
+      {isMine && <Watches job={id} live={live} start={start} watched={watched} />}
       {(box.isOn || box.isLost) && (
         <>
           <LiveCams live={live} />

@@ -1,10 +1,10 @@
-import { useState } from "react";
 import styled from "styled-components";
 import { client, take, type Schemas } from "../../../api/client";
 import { useChange } from "../../../api/queries";
 import { Button, Field } from "../../../kit/controls";
 import { Big, CareNote, Line, Sheet, Soft, StopNote, TroubleNote, Unit } from "../../../kit/page";
 import { Told } from "../../../kit/text";
+import type { useWatched } from "./useWatched";
 
 const Three = styled.div`
   display: grid;
@@ -22,8 +22,7 @@ interface Props {
   job: number;
   live: Schemas["LiveOut"];
   start: Schemas["StartOut"];
-  standing: string;
-  onStanding: (typed: string) => void;
+  watched: ReturnType<typeof useWatched>;
 }
 
 /** Asked before the start, and again where it can be mended: a word of it may not be understood. */
@@ -38,35 +37,19 @@ export function Stood({ typed, onTyped }: { typed: string; onTyped: (typed: stri
   );
 }
 
-/** Seconds since the start at which something was pressed; null before. */
-type At = number | null;
-/** What was heard; until somebody says so nothing is known of it. */
-type Heard = "unsaid" | "none" | "rattle";
-
 /**
  * When oil pressure is there, how long it rattles, how soon each cam settles; written down with one
  * press.
  */
-export function Watches({ job, live, start, standing, onStanding }: Props) {
+export function Watches({ job, live, start, watched }: Props) {
   const { change, trouble, isBusy } = useChange(job);
-  const [heard, setHeard] = useState<Heard>("unsaid");
-  const [quiet, setQuiet] = useState<At>(null);
-  const [pressed, setPressed] = useState<At>(null);
-  const [pressure, setPressure] = useState("");
-  const [isKept, setKept] = useState(false);
+  const { heard, quiet, pressed, pressure, standing, isKept } = watched.value;
   const now = live.seconds;
   const lasted = heard === "rattle" ? (quiet ?? now) : null;
   const settled = live.cams.filter((c) => c.settled_s !== null).length;
   const isDry = pressed === null && now > start.pressure.after_s;
   const isLong = lasted !== null && quiet === null && lasted > start.rattle.after_s;
 
-  function onAgain() {
-    setHeard("unsaid");
-    setQuiet(null);
-    setPressed(null);
-    setPressure("");
-    setKept(false);
-  }
   async function onKeep() {
     const body = {
       rattle_s: lasted === null ? null : Math.round(10 * lasted) / 10,
@@ -82,7 +65,7 @@ export function Watches({ job, live, start, standing, onStanding }: Props) {
         }),
       ),
     );
-    if (done) setKept(true);
+    if (done) watched.set({ isKept: true });
   }
   return (
     <Sheet>
@@ -105,14 +88,14 @@ export function Watches({ job, live, start, standing, onStanding }: Props) {
             {pressed !== null && <Unit>s until it was there</Unit>}
           </Big>
           {pressed === null ? (
-            <Button look="main" onPress={() => setPressed(now)}>
+            <Button look="main" onPress={() => watched.set({ pressed: now })}>
               Pressure is there
             </Button>
           ) : (
             <Field
               label="It reads"
               value={pressure}
-              onChange={setPressure}
+              onChange={(typed) => watched.set({ pressure: typed })}
               hint="such as 320 kPa, 3.2 bar"
             />
           )}
@@ -125,16 +108,20 @@ export function Watches({ job, live, start, standing, onStanding }: Props) {
           </Big>
           {heard === "rattle" ? (
             quiet === null ? (
-              <Button look="main" onPress={() => setQuiet(now)}>
+              <Button look="main" onPress={() => watched.set({ quiet: now })}>
                 Quiet now
               </Button>
             ) : (
-              <Button onPress={() => setQuiet(null)}>It still rattles</Button>
+              <Button onPress={() => watched.set({ quiet: null })}>It still rattles</Button>
             )
           ) : (
             <>
-              <Button onPress={() => setHeard("rattle")}>It rattles since the start</Button>
-              {heard === "unsaid" && <Button onPress={() => setHeard("none")}>No rattle</Button>}
+              <Button onPress={() => watched.set({ heard: "rattle" })}>
+                It rattles since the start
+              </Button>
+              {heard === "unsaid" && (
+                <Button onPress={() => watched.set({ heard: "none" })}>No rattle</Button>
+              )}
             </>
           )}
           {isLong && <Told $tone="care">Long by now: {start.rattle.words}.</Told>}
@@ -151,7 +138,7 @@ export function Watches({ job, live, start, standing, onStanding }: Props) {
           ))}
         </div>
       </Three>
-      <Stood typed={standing} onTyped={onStanding} />
+      <Stood typed={standing} onTyped={(typed) => watched.set({ standing: typed })} />
       <TroubleNote trouble={trouble} />
       <Line $align="center">
         <Button
@@ -161,7 +148,7 @@ export function Watches({ job, live, start, standing, onStanding }: Props) {
         >
           Write the first start down
         </Button>
-        <Button onPress={onAgain}>Begin again</Button>
+        <Button onPress={watched.again}>Begin again</Button>
         <Soft role="status">
           {isKept
             ? "Written down: it stands under Proof."
