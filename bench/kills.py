@@ -28,7 +28,7 @@ from flaneur.simulation.motion import Conditions
 from flaneur.simulation.synthesis import synthesise
 from flaneur.store.database import one_look
 
-KILLS, WITHIN_S = 66, 10.0
+KILLS, WITHIN_S = 62, 10.0
 KEPT = (
     "web-0.sock",
     "web-1.sock",

@@ -14,7 +14,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 
 import numpy as np
-from demo.browser import chromium
+from demo.browser import WHOLE, chromium
 from demo.walk import Visitor, begin
 from selenium.common.exceptions import TimeoutException, WebDriverException
 from tests.browser.at_bench import press_right
@@ -52,7 +52,7 @@ class Tablet:
     def __init__(self, address: str, job: int) -> None:
         self.address, self.job = address, job
         self.profile = tempfile.mkdtemp(prefix="flaneur-tablet-")
-        self.driver = chromium(profile=self.profile)
+        self.driver = chromium(profile=self.profile, binary=WHOLE)
         self.forgotten, self.killed_at = 0, -COOKIES_KEPT_S
         self._sign_in()
         self.driver.execute_async_script("navigator.serviceWorker.ready.then(arguments[0])")
@@ -83,7 +83,7 @@ class Tablet:
         with suppress(*BROKEN):
             self.driver.quit()
         subprocess.run(["pkill", "-KILL", "-f", self.profile], check=False)
-        self.driver = chromium(profile=self.profile)
+        self.driver = chromium(profile=self.profile, binary=WHOLE)
         end = time.monotonic() + WITHIN_S
         while time.monotonic() < end:
             with suppress(WebDriverException):

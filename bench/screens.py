@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
-from demo.browser import chromium
+from demo.browser import WHOLE, chromium
 from demo.depot import PASSWORD
 from selenium.webdriver import Chrome, Keys
 from selenium.webdriver.common.by import By
@@ -41,7 +41,7 @@ look();
 
 def measure(address: str, rounds: int) -> Iterator[Figure]:
     """Figures from a running product; bars in ms × the machine's factor."""
-    browser = chromium()
+    browser = chromium(binary=WHOLE)
     try:
         yield from _measure(browser, address, rounds)
     finally:

@@ -8,7 +8,7 @@ import time
 from collections.abc import Iterator
 from urllib.parse import quote
 
-from demo.browser import chromium
+from demo.browser import WHOLE, chromium
 from demo.depot import PASSWORD
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
@@ -64,7 +64,8 @@ def run(is_tiny: bool = False) -> Iterator[Figure]:
 def measure(address: str, seconds: float) -> Iterator[Figure]:
     """Turn for some seconds in front of a running product."""
     browser = chromium(
-        traces="devtools.timeline,disabled-by-default-devtools.timeline.frame,blink.user_timing"
+        binary=WHOLE,
+        traces="devtools.timeline,disabled-by-default-devtools.timeline.frame,blink.user_timing",
     )
     try:
         yield from _turn(browser, address, seconds)

@@ -14,6 +14,7 @@ from pypdf import PdfReader
 from selenium.webdriver import ActionChains, Chrome, Keys
 from selenium.webdriver.common.by import By
 from selenium.webdriver.support.ui import Select
+from tests.browser.colleague import Colleague, own_job
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 from tests.support.cluster import ROOT
@@ -219,14 +220,16 @@ def test_a_tooth_off_shows_what_it_would(person: Person) -> None:
 
 
 def test_a_jobs_engine_is_drawn_as_worn_and_says_how_exaggerated(person: Person) -> None:
-    jobs = {j["tag"]: j["id"] for j in person.fetches("/api/yard")["jobs"]}
-    person.driver.get(f"{person.address}/jobs/{jobs['AMB-1']}/intake")
+    colleague = Colleague(person.address, "ivo")
+    units = {u["tag"]: u["id"] for u in colleague.send("GET", "/api/yard")["units"]}
+    fresh = colleague.send("POST", "/api/jobs", unit_id=units["AMB-10"])["id"]
+    person.driver.get(f"{person.address}/jobs/{fresh}/intake")
     person.sees("What brings it in?")
     person.press("Turn the engine")
     person.sees("Marks agree again")
     person.chooses("Show the engine", "as it is worn")
     person.sees("No readings yet: wear unknown, drawn as the book has it")
-    person.driver.get(f"{person.address}/jobs/{jobs['PIL-2']}/engine")
+    person.driver.get(f"{person.address}/jobs/{own_job(colleague, 'PIL-2')}/engine")
     person.sees("Marks agree again")
     person.chooses("Show the engine", "as it is worn")
     person.sees(

@@ -2,6 +2,7 @@
 
 import pytest
 from selenium.webdriver import Chrome
+from tests.browser.colleague import Colleague, own_job
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
@@ -14,7 +15,7 @@ def test_what_was_seen_at_a_start_outlives_a_reload_and_is_of_no_other_start(
     person = Person(browser, product.address)
     browser.get(product.address)
     person.signs_in("ivo")
-    turned = {j["tag"]: j["id"] for j in person.fetches("/api/yard")["jobs"]}["GEN-1"]
+    turned = own_job(Colleague(product.address, "pell"), "GEN-1")
     person.goes(f"/jobs/{turned}/proof/start")
     person.types("It had stood for", "14 h")
     person.press("Connect and start cold")

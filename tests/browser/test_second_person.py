@@ -2,40 +2,15 @@
 way back from everywhere.
 """
 
-from typing import Any
-
 import pytest
-import requests
-from demo.depot import PASSWORD
 from demo.walk import answered
 from selenium.webdriver import Chrome
 from tests.browser.at_bench import own_figures, press_right, quick_words
+from tests.browser.colleague import Colleague, own_job
 from tests.browser.conftest import Product
 from tests.browser.person import Person
 
 from flaneur.core.plan.steps import PlanStep
-
-
-class Colleague:
-    """Somebody else at another tablet."""
-
-    def __init__(self, address: str, login: str) -> None:
-        self.address, self.session = address, requests.Session()
-        self.session.headers["X-CSRFToken"] = self.session.get(
-            f"{address}/api/session", timeout=30
-        ).json()["csrf"]
-        self.session.headers["X-CSRFToken"] = self.send(
-            "POST", "/api/session", login=login, password=PASSWORD
-        )["csrf"]
-
-    def send(self, method: str, path: str, **body: Any) -> Any:
-        answer = self.session.request(method, self.address + path, json=body or None, timeout=60)
-        assert answer.status_code == 200, answer.text
-        return answer.json()
-
-    def change(self, job: int, method: str, path: str, **body: Any) -> Any:
-        version = self.send("GET", f"/api/jobs/{job}")["version"]
-        return self.send(method, f"/api/jobs/{job}{path}", version=version, **body)
 
 
 @pytest.fixture
@@ -50,21 +25,19 @@ def person(product: Product, browser: Chrome) -> Person:
     return found
 
 
-def job_of(colleague: Colleague, unit: str) -> int:
-    return int(
-        next(j["id"] for j in colleague.send("GET", "/api/yard")["jobs"] if j["tag"] == unit)
-    )
-
-
 def opens(person: Person, job: int, page: str, words: str) -> None:
     person.driver.get(f"{person.address}/jobs/{job}/{page}")
     person.sees(words)
 
 
-def next_step(colleague: Colleague, job: int) -> PlanStep:
+def open_steps(colleague: Colleague, job: int) -> list[PlanStep]:
     bench = colleague.send("GET", f"/api/jobs/{job}/bench")
     done = {r["step"] for r in bench["records"]}
-    return PlanStep.model_validate(next(s for s in bench["steps"] if s["ref"] not in done))
+    return [PlanStep.model_validate(s) for s in bench["steps"] if s["ref"] not in done]
+
+
+def next_step(colleague: Colleague, job: int) -> PlanStep:
+    return open_steps(colleague, job)[0]
 
 
 def until_typed(colleague: Colleague, job: int) -> PlanStep:
@@ -91,7 +64,7 @@ def drafts(person: Person) -> list[str]:
 def test_who_loses_a_race_is_told_and_keeps_what_was_typed(
     person: Person, colleague: Colleague
 ) -> None:
-    job = job_of(colleague, "FIR-3")
+    job = own_job(colleague, "FIR-3")
     step = until_typed(colleague, job)
     asked = own_figures(step)[0]
     opens(person, job, "bench", step.title)
@@ -108,7 +81,7 @@ def test_who_loses_a_race_is_told_and_keeps_what_was_typed(
 def test_a_reopened_step_is_empty_for_everybody(
     person: Person, colleague: Colleague, product: Product
 ) -> None:
-    job = job_of(colleague, "FIR-3")
+    job = own_job(colleague, "FIR-3")
     step = until_typed(colleague, job)
     asked = own_figures(step)[0]
     opens(person, job, "bench", step.title)
@@ -138,7 +111,7 @@ def test_a_reopened_step_is_empty_for_everybody(
 def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     person: Person, colleague: Colleague
 ) -> None:
-    job = job_of(colleague, "GEN-1")
+    job = own_job(colleague, "GEN-1")
     opens(person, job, "proof", "Turned by hand at the bench")
     person.press("Turned by hand once more")
     proof = colleague.send("GET", f"/api/jobs/{job}/proof")
@@ -164,6 +137,18 @@ def test_a_hard_stop_leads_from_proof_back_to_the_bench(
     person.sees("A mark misses")
     assert next_step(colleague, job).ref == "fit:chain_b_part"
     assert person.console_errors() == []
+    for step in open_steps(colleague, job):
+        close(colleague, job, step)
+    colleague.change(
+        job,
+        "PUT",
+        "/proof/hands",
+        turns="2",
+        hard_stop=False,
+        marks=dict.fromkeys(proof["mark_checks"], True),
+        pins_out=proof["pins_in"],
+    )
+    assert colleague.send("GET", f"/api/jobs/{job}/proof")["start"]["in_the_way"] == []
 
 
 # React listens to the setter of the element, not to a bare assignment.
@@ -178,7 +163,7 @@ CHOOSE = """
 def test_the_box_is_watched_by_one_and_taken_over_by_asking(
     person: Person, colleague: Colleague
 ) -> None:
-    job = job_of(colleague, "AMB-1")
+    job = own_job(colleague, "AMB-1")
     colleague.send("POST", f"/api/jobs/{job}/live", cold=False)
     opens(person, job, "readings/live", "Pell Ardmoor is at the box")
     assert "Keep it" not in person.text()
