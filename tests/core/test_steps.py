@@ -3,7 +3,6 @@ is offered in which a valve meets a piston.
 """
 
 import json
-import subprocess
 
 import jsonschema_rs
 import pytest
@@ -12,6 +11,7 @@ from tests.core.test_engines import BOOKS, every_book
 from tests.support.cluster import ROOT
 from tests.support.raw import read_yaml, write_yaml
 
+from flaneur.cli import main
 from flaneur.core.book.loading import parse_book
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.errors import PlanError
@@ -412,23 +412,15 @@ def test_what_cannot_be_lifted_brings_along_what_it_runs_over() -> None:
     assert "op:soak_a" in {s.ref for s in make_plan(BOOKS[TEASEL], ["tensioner_a"]).steps}
 
 
-def test_the_plan_command_gives_every_step_its_state() -> None:
-    command = [
-        ROOT / "script" / "flaneur",
-        "plan",
-        "--engine",
-        ROOT / "engines" / f"{THISTLE}.yaml",
-    ]
-    done = subprocess.run(
-        [*command, "--scope", "timing_part", "--json"], capture_output=True, text=True, timeout=60
-    )
-    steps = json.loads(done.stdout)["steps"]
+def test_the_plan_command_gives_every_step_its_state(capsys: pytest.CaptureFixture[str]) -> None:
+    command = ["plan", "--engine", str(ROOT / "engines" / f"{THISTLE}.yaml"), "--json", "--scope"]
+    assert main([*command, "timing_part"]) == 0
+    steps = json.loads(capsys.readouterr().out)["steps"]
     wanted = {"ref", "template", "why", "state", "cautions", "two_person", "minutes", "waiting"}
     assert all(wanted <= set(step) for step in steps)
     state = next(s["state"] for s in steps if s["ref"] == "remove:timing_part")
     assert state["crank_arc"] == [-360, 360], "its valves never meet a piston"
     assert state["cams"] == {"cam": "free"}
     assert {"chains_off", "seen", "inside"} <= set(state)
-    none = subprocess.run([*command, "--scope", ","], capture_output=True, text=True, timeout=60)
-    assert none.returncode == 1
-    assert "Nothing is chosen to be renewed" in none.stderr
+    assert main([*command, ","]) == 1
+    assert "Nothing is chosen to be renewed" in capsys.readouterr().err
