@@ -8,7 +8,7 @@ from selenium.webdriver.chrome.service import Service
 
 # The shell draws pages just as the whole browser does, for half the work: it has no windows of its
 # own. Where time is measured it is the whole one, which people have.
-SHELL, WHOLE = "/usr/bin/chromium-headless-shell", "/usr/bin/chromium"
+SHELL, WHOLE = "/usr/lib/chromium/chromium-headless-shell", "/usr/bin/chromium"
 FLAGS = (
     "--headless=new",
     "--no-sandbox",
