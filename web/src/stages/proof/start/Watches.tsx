@@ -125,6 +125,7 @@ export function Watches({ job, live, start, watched }: Props) {
             </>
           )}
           {isLong && <Told $tone="care">Long by now: {start.rattle.words}.</Told>}
+          <Stood typed={standing} onTyped={(typed) => watched.set({ standing: typed })} />
         </div>
         <div>
           <Soft>cams in their tolerance</Soft>
@@ -138,7 +139,6 @@ export function Watches({ job, live, start, watched }: Props) {
           ))}
         </div>
       </Three>
-      <Stood typed={standing} onTyped={(typed) => watched.set({ standing: typed })} />
       <TroubleNote trouble={trouble} />
       <Line $align="center">
         <Button
