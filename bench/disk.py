@@ -31,8 +31,8 @@ QUIET_WITHIN_S = 180.0
 # Courses worked out between copying and comparing would be told apart from the copy.
 WORKING = text("""
     SELECT count(*) FROM procrastinate_jobs
-    WHERE status = 'todo'
-       OR status = 'doing' AND worker_id IN (SELECT id FROM procrastinate_workers)
+    WHERE status NOT IN ('succeeded', 'failed', 'cancelled', 'aborted')
+      AND (status <> 'doing' OR worker_id IN (SELECT id FROM procrastinate_workers))
 """)
 
 

@@ -6,8 +6,8 @@ from selenium import webdriver
 from selenium.webdriver.chrome.options import Options
 from selenium.webdriver.chrome.service import Service
 
-# The shell draws pages just as the whole browser does, for half the work: it has no windows of its
-# own. Where time is measured it is the whole one, which people have.
+# The shell draws pages as the whole browser does and keeps no windows of its own, which is less
+# work. Where time is measured it is the whole one, which people have.
 SHELL, WHOLE = "/usr/lib/chromium/chromium-headless-shell", "/usr/bin/chromium"
 FLAGS = (
     "--headless=new",

@@ -13,7 +13,6 @@ def test_what_was_seen_at_a_start_outlives_a_reload_and_is_of_no_other_start(
     product: Product, browser: Chrome
 ) -> None:
     person = Person(browser, product.address)
-    browser.get(product.address)
     person.signs_in("ivo")
     turned = own_job(Colleague(product.address, "pell"), "GEN-1")
     person.goes(f"/jobs/{turned}/proof/start")
@@ -34,9 +33,12 @@ def test_what_was_seen_at_a_start_outlives_a_reload_and_is_of_no_other_start(
     person.press("Let go of the box")
     person.sees("Connect and start cold")
     assert person.field("It had stood for").get_attribute("value") == ""
+    person.types("It had stood for", "2 h")
     person.press("Connect and start cold")
     person.sees("Watch the oil pressure first")
     person.sees("It rattles since the start")
+    assert person.field("It had stood for").get_attribute("value") == "2 h"
     person.press("Let go of the box")
     person.sees("Connect and start cold")
+    assert person.field("It had stood for").get_attribute("value") == "", "of the start that was"
     assert person.console_errors() == []

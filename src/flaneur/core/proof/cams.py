@@ -2,7 +2,7 @@
 
 from flaneur.core.book.schema import EngineBook
 from flaneur.core.engine.compiled import compiled
-from flaneur.core.proof.check import About, Check
+from flaneur.core.proof.check import About, Check, CheckState
 from flaneur.core.readings.taken import CamReading, phaser_shift_deg
 from flaneur.core.wording import counted, late_words
 
@@ -28,51 +28,28 @@ def cam_check(book: EngineBook, cam: str, reading: CamReading | None) -> Check:
     """A cam against the book's release tolerance. Half a tooth or more is a whole tooth out: never
     overridable.
     """
-    name = book.shafts[cam].name
+
+    def found(state: CheckState, words: str, *, overridable: bool = False) -> Check:
+        name = book.shafts[cam].name
+        return Check(
+            about=About.CAM, cam=cam, name=name, state=state, words=words, overridable=overridable
+        )
+
     if reading is None:
         words = (
             "No capture after the repair."
             if book.can_be_captured
             else "Not read after the repair: read it by its marks, type it in at Readings."
         )
-        return Check(
-            about=About.CAM, cam=cam, name=name, state="unknown", words=words, overridable=False
-        )
+        return found("unknown", words)
     deviation, known = parked_deviation_deg(book, reading)
     late = late_words(deviation, digits=2)
-    tooth = smallest_tooth_deg(book, cam)
-    limit = book.limits.cam_deviation_deg
+    tooth, limit = smallest_tooth_deg(book, cam), book.limits.cam_deviation_deg
     if not known:
-        return Check(
-            about=About.CAM,
-            cam=cam,
-            name=name,
-            state="unknown",
-            words=f"{late}, phaser state unknown: capture it parked.",
-            overridable=False,
-        )
+        return found("unknown", f"{late}, phaser state unknown: capture it parked.")
     if abs(deviation) > tooth / 2:
-        teeth = max(1, round(abs(deviation) / tooth))
-        words = (
-            f"{late}: {counted(teeth, 'whole tooth', 'whole teeth')} out. Open it and set it again."
-        )
-        return Check(
-            about=About.CAM, cam=cam, name=name, state="failed", words=words, overridable=False
-        )
+        teeth = counted(max(1, round(abs(deviation) / tooth)), "whole tooth", "whole teeth")
+        return found("failed", f"{late}: {teeth} out. Open it and set it again.")
     if abs(deviation) > limit:
-        return Check(
-            about=About.CAM,
-            cam=cam,
-            name=name,
-            state="failed",
-            words=f"{late}, the book allows {limit:g}°.",
-            overridable=True,
-        )
-    return Check(
-        about=About.CAM,
-        cam=cam,
-        name=name,
-        state="met",
-        words=f"{late}, within {limit:g}°.",
-        overridable=False,
-    )
+        return found("failed", f"{late}, the book allows {limit:g}°.", overridable=True)
+    return found("met", f"{late}, within {limit:g}°.")

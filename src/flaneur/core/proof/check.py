@@ -5,6 +5,8 @@ from typing import Literal
 
 from flaneur.core.proof.hands import ProofModel
 
+CheckState = Literal["met", "failed", "unknown"]
+
 
 class About(StrEnum):
     """What a condition of release is about."""
@@ -31,6 +33,6 @@ class Check(ProofModel):
     step: str | None = None
     way: str = ""
     name: str
-    state: Literal["met", "failed", "unknown"]
+    state: CheckState
     words: str
     overridable: bool

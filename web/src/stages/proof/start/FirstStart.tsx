@@ -39,6 +39,10 @@ export function FirstStart() {
   const isWritten = first_start.length > 0;
   const isCaptured = captures.some((c) => c.phase === "after" && c.struck === null);
 
+  async function onStart() {
+    const shown = await box.connect(true);
+    if (shown) watched.begins(shown.look);
+  }
   return (
     <>
       <StageHead title="First start">
@@ -58,7 +62,7 @@ export function FirstStart() {
             complaint={box.job?.intake.complaint ?? ""}
             standing={watched.value.standing}
             onStanding={(standing) => watched.set({ standing })}
-            onStart={() => void box.connect(true)}
+            onStart={() => void onStart()}
           />
         ))
       )}

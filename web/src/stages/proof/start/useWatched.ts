@@ -36,7 +36,10 @@ export function useWatched(job: number, look: string | null) {
   const value = isOfAnother ? NOTHING : kept;
   return {
     value,
-    set: (part: Partial<Watched>) => draft.set({ ...value, ...part, look }),
+    /** What is changed is not yet written down, whatever was before it. */
+    set: (part: Partial<Watched>) => draft.set({ ...value, isKept: false, ...part, look }),
+    /** What was typed before a start belongs to it, pressed or not. */
+    begins: (at: string | null) => draft.set({ ...value, look: at }),
     again: () => draft.set({ ...NOTHING, standing: value.standing, look }),
   };
 }

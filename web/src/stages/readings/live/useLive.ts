@@ -18,12 +18,16 @@ export function useLive(id: number) {
 
   async function go(send: Promise<Schemas["LiveOut"]>) {
     try {
-      queries.setQueryData(["live", id], await send);
+      const shown = await send;
+      queries.setQueryData(["live", id], shown);
       setProblem(null);
+      return shown;
     } catch (error) {
       if (error instanceof Trouble) setProblem(error);
+      return null;
+    } finally {
+      void queries.invalidateQueries({ queryKey: ["live", id] });
     }
-    await queries.invalidateQueries({ queryKey: ["live", id] });
   }
   return {
     data,
